@@ -25,6 +25,7 @@ const std::size_t kShards = 4;  // fixed, so that sums do not depend on the numb
 const std::size_t kStates = 5;  // of Sign
 const std::size_t kBatch = 128;
 const std::size_t kStretch = 1u << 14;
+const std::size_t kWholeDigits = 5;
 
 // The first bytes of a cell as a number, as many as it has, at most eight.
 std::uint64_t first_bytes(const TextCell& cell) {
@@ -74,7 +75,7 @@ class Texts {
 
   int code(const TextCell& cell) {
     if (cell.size == 0) return 0;
-    if (cell.size > 2) return slow(cell);
+    if (cell.size > 2) return cell.size <= kWholeDigits ? longer(cell) : slow(cell);
     const std::size_t first = static_cast<unsigned char>(cell.from[0]);
     const std::size_t second = cell.size == 2 ? static_cast<unsigned char>(cell.from[1]) : 0;
     const std::size_t at = first | second << 8;
@@ -93,6 +94,20 @@ class Texts {
     std::uint64_t hash = 0;
     int code = 0;
   };
+
+  // Whole numbers of few digits, such as clusters have, stand at their own places.
+  int longer(const TextCell& cell) {
+    std::size_t whole = 0;
+    for (std::size_t i = 0; i < cell.size; ++i) {
+      const unsigned digit = static_cast<unsigned char>(cell.from[i]) - '0';
+      if (digit > 9 || (i == 0 && digit == 0)) return slow(cell);
+      whole = 10 * whole + digit;
+    }
+    if (whole >= whole_.size())
+      whole_.resize(cell.size == 3 ? 1000 : cell.size == 4 ? 10000 : 100000);
+    if (!whole_[whole]) whole_[whole] = slow(cell);
+    return whole_[whole];
+  }
 
   // Up to seven bytes are a number of their own, and need no look at the text.
   int slow(const TextCell& cell) {
@@ -127,6 +142,7 @@ class Texts {
   std::vector<std::string> all_;
   std::vector<Slot> slots_;
   std::vector<int> brief_;  // codes of texts of one or two bytes
+  std::vector<int> whole_;  // codes of whole numbers of three to five digits
   std::size_t used_ = 0;
 };
 
@@ -415,23 +431,12 @@ struct Chunked::Shard {
     if (++waiting.size == kBatch) flush();
   }
 
-  // Records are added some at a time, so that the memory of their groups is on its way
-  // before it is needed.
+  // Records are added some at a time, so that the memory of their groups is on its way before it is
+  // needed.
   void flush() {
     for (Table& table : tables) {
-      for (std::size_t i = 0; i < waiting.size; ++i) {
-        waiting.key[i] = key_of(table, i);
-      }
-      for (std::size_t i = 0; i < waiting.size; ++i) {
-        waiting.hash[i] = mixed(waiting.key[i]);
-        ahead(&table.slots[waiting.hash[i] & (table.slots.size() - 1)]);
-      }
-      for (std::size_t i = 0; i < waiting.size; ++i) {
-        const std::uint32_t likely = table.slots[waiting.hash[i] & (table.slots.size() - 1)];
-        if (likely) ahead(&table.groups[likely - 1]);
-      }
-      for (std::size_t i = 0; i < waiting.size; ++i) {
-        const std::size_t place = place_of(table, waiting.key[i], waiting.hash[i]);
+      for (std::size_t i = 0; i < waiting.size; ++i) waiting.key[i] = key_of(table, i);
+      each_place(table, waiting.size, [&](std::size_t i, std::size_t place) {
         Group& to = table.groups[place];
         const double w = waiting.w[i], n = waiting.n[i];
         if (plan.count >= 0) table.records[place] += 1;
@@ -441,35 +446,51 @@ struct Chunked::Shard {
         for (std::size_t r = 0; r < numbers.size(); ++r)
           table.replicates[place * numbers.size() + r] +=
               n * waiting.replicates[i * numbers.size() + r];
-      }
+      });
     }
     waiting.size = 0;
+  }
+
+  // Gives `use` the place of the group of every waiting key.
+  template <typename Use>
+  void each_place(Table& table, std::size_t size, const Use& use) {
+    for (std::size_t i = 0; i < size; ++i) {
+      waiting.hash[i] = mixed(waiting.key[i]);
+      ahead(&table.slots[waiting.hash[i] & (table.slots.size() - 1)]);
+    }
+    for (std::size_t i = 0; i < size; ++i) {
+      const std::uint32_t likely = table.slots[waiting.hash[i] & (table.slots.size() - 1)];
+      if (likely) ahead(&table.groups[likely - 1]);
+    }
+    for (std::size_t i = 0; i < size; ++i) use(i, place_of(table, waiting.key[i], waiting.hash[i]));
   }
 
   // The codes of a waiting record as one number. When a key has more texts than its bits can tell
   // apart, all groups are packed anew, and so are the records that have been packed before.
   std::uint64_t key_of(Table& table, std::size_t i) {
-    for (std::size_t k = 0; k < table.keys.size(); ++k) {
-      int& code = waiting.codes[i * codes.size() + table.keys[k]];
-      while (code >> table.bits[k]) {
-        if (!widen(table, k)) {
-          code = 0;
-          break;
-        }
-        for (std::size_t j = 0; j < i; ++j) waiting.key[j] = packed(table, j);
+    std::uint64_t key;
+    for (std::size_t k; (k = packed(table, i, key)) < table.keys.size();) {
+      if (!widen(table, k)) {
+        waiting.codes[i * codes.size() + table.keys[k]] = 0;
+        continue;
       }
-    }
-    return packed(table, i);
-  }
-
-  std::uint64_t packed(const Table& table, std::size_t i) const {
-    std::uint64_t key = waiting.state[i];
-    int shift = 6;
-    for (std::size_t k = 0; k < table.keys.size(); ++k) {
-      key |= static_cast<std::uint64_t>(waiting.codes[i * codes.size() + table.keys[k]]) << shift;
-      shift += table.bits[k];
+      for (std::size_t j = 0; j < i; ++j) packed(table, j, waiting.key[j]);
     }
     return key;
+  }
+
+  // Which code there is no room for; as many as there are keys when there is for all.
+  std::size_t packed(const Table& table, std::size_t i, std::uint64_t& key) const {
+    const int* own = waiting.codes.data() + i * codes.size();
+    key = waiting.state[i];
+    int shift = 6;
+    for (std::size_t k = 0, size = table.keys.size(); k < size; ++k) {
+      const int code = own[table.keys[k]], bits = table.bits[k];
+      if (code >> bits) return k;
+      key |= static_cast<std::uint64_t>(code) << shift;
+      shift += bits;
+    }
+    return table.keys.size();
   }
 
   std::size_t place_of(Table& table, std::uint64_t key, std::uint64_t hash) {
@@ -507,21 +528,26 @@ struct Chunked::Shard {
     for (std::size_t t = 0; t < tables.size(); ++t) {
       Table& table = tables[t];
       const Table& from = other.tables[t];
-      for (std::size_t g = 0; g < from.groups.size(); ++g) {
-        const Group& group = from.groups[g];
-        unpack(group.key, from.bits, theirs);
-        waiting.state[0] = group.key & 63;
-        for (std::size_t k = 0; k < theirs.size(); ++k)
-          waiting.codes[table.keys[k]] = here[table.keys[k]][theirs[k]];
-        const std::uint64_t key = key_of(table, 0);
-        const std::size_t place = place_of(table, key, mixed(key));
-        Group& to = table.groups[place];
-        if (plan.count >= 0) table.records[place] += from.records[g];
-        to.n += group.n;
-        to.w += group.w;
-        to.w2 += group.w2;
-        for (std::size_t r = 0; r < numbers.size(); ++r)
-          table.replicates[place * numbers.size() + r] += from.replicates[g * numbers.size() + r];
+      for (std::size_t first = 0; first < from.groups.size(); first += kBatch) {
+        const Group* groups = from.groups.data() + first;
+        const std::size_t size = std::min(kBatch, from.groups.size() - first);
+        for (std::size_t i = 0; i < size; ++i) {
+          unpack(groups[i].key, from.bits, theirs);
+          waiting.state[i] = groups[i].key & 63;
+          for (std::size_t k = 0; k < theirs.size(); ++k)
+            waiting.codes[i * codes.size() + table.keys[k]] = here[table.keys[k]][theirs[k]];
+          waiting.key[i] = key_of(table, i);
+        }
+        each_place(table, size, [&](std::size_t i, std::size_t place) {
+          Group& to = table.groups[place];
+          if (plan.count >= 0) table.records[place] += from.records[first + i];
+          to.n += groups[i].n;
+          to.w += groups[i].w;
+          to.w2 += groups[i].w2;
+          for (std::size_t r = 0; r < numbers.size(); ++r)
+            table.replicates[place * numbers.size() + r] +=
+                from.replicates[(first + i) * numbers.size() + r];
+        });
       }
     }
     too_many = too_many || other.too_many;
@@ -863,16 +889,11 @@ void Chunked::let_go() {
 bool Chunked::step() {
   if (fault_.fault != Fault::none || fault_.too_many) return false;
   // the next pieces are looked up, or read, while these are taken
-  std::atomic<std::size_t> turn{0};
-  const auto work = [&] {
-    for (std::size_t s; (s = turn++) < kShards;) shards_[s]->take(*ready_[s]);
-  };
-  std::vector<std::thread> pool;
-  const std::size_t workers = std::min<std::size_t>(std::max(plan_.threads, 1), kShards);
-  for (std::size_t k = 1; k < workers; ++k) pool.emplace_back(work);
-  for (Piece* piece : next_) fill(*piece);
-  work();
-  for (auto& thread : pool) thread.join();
+  in_turn(
+      kShards, [this](std::size_t s) { shards_[s]->take(*ready_[s]); },
+      [this] {
+        for (Piece* piece : next_) fill(*piece);
+      });
   bool any = false;
   for (std::size_t s = 0; s < kShards; ++s) {
     Piece& piece = *ready_[s];
@@ -901,12 +922,28 @@ bool Chunked::step() {
 }
 
 bool Chunked::gather() {
+  in_turn(kShards / 2, [this](std::size_t s) { shards_[2 * s]->absorb(*shards_[2 * s + 1]); });
+  shards_[0]->absorb(*shards_[2]);
   for (std::size_t s = 1; s < kShards; ++s) {
-    shards_[0]->absorb(*shards_[s]);
     delete shards_[s];
     shards_[s] = new Shard(plan_);
   }
   return !shards_[0]->too_many;
+}
+
+// So many works on all threads; `meanwhile` is done before this one takes its share.
+void Chunked::in_turn(std::size_t works, const std::function<void(std::size_t)>& work,
+                      const std::function<void()>& meanwhile) {
+  std::atomic<std::size_t> turn{0};
+  const auto share = [&] {
+    for (std::size_t one; (one = turn++) < works;) work(one);
+  };
+  std::vector<std::thread> pool;
+  const std::size_t workers = std::min<std::size_t>(std::max(plan_.threads, 1), works);
+  for (std::size_t k = 1; k < workers; ++k) pool.emplace_back(share);
+  if (meanwhile) meanwhile();
+  share();
+  for (auto& thread : pool) thread.join();
 }
 
 std::vector<std::vector<std::string>> Chunked::texts() const {

@@ -5,6 +5,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstdio>
+#include <functional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -63,7 +64,7 @@ class Chunked {
   // At the first record, in pieces of so many bytes; false when it cannot be opened. A file that is
   // not `mapped` into memory is read.
   bool open(const char* path, std::size_t piece, bool mapped);
-  bool step();                   // false at the end of the file, or at a fault
+  bool step();  // false at the end of the file, or at a fault
   const ChunkFault& fault() const { return fault_; }
   double bytes() const { return bytes_; }
   double records() const { return records_; }  // of all files so far
@@ -80,6 +81,8 @@ class Chunked {
  private:
   struct Shard;
   struct Piece;
+  void in_turn(std::size_t works, const std::function<void(std::size_t)>& work,
+               const std::function<void()>& meanwhile = nullptr);
   void close();
   void map();
   void let_go();
