@@ -11,11 +11,11 @@ either <- function(code) {
 }
 
 # Work on many tables, on several cores where processes can be forked; tells how
-# far it is between batches, where it can be interrupted. What a batch made goes
-# through `after`, and its leavings are cleared away.
+# far it is between batches of so many for each core, where it can be interrupted. What
+# a batch made goes through `after`, and its leavings are cleared away.
 in_batches <- function(x, work, name, what = words("book.progress"),
-                       after = function(made, done) made) {
-  size <- 64L * setting("threads")
+                       after = function(made, done) made, for_each_core = 64L) {
+  size <- for_each_core * setting("threads")
   out <- list()
   show_progress(0, length(x), what)
   for (from in seq(1L, length(x), by = size)) {

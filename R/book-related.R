@@ -68,8 +68,9 @@ related <- function(x, to = NULL, questions = NULL, nearly = 0.95, alpha = NULL,
   choices <- checked_choices(list(explains = if (is.null(to)) "across" else "down",
                                   alpha = alpha, keep_empty = FALSE))
   work <- function(k) related_row(survey, items[[k]], titles, nearly, choices)
+  # a pair takes little time, and a process a while to begin
   rows <- in_batches(seq_along(items), work, function(k) items[[k]]$down,
-                     words("related.progress"))
+                     words("related.progress"), for_each_core = 512L)
   rows <- as.data.frame(data.table::rbindlist(rows))
   rows$p_corrected <- NA_real_
   rows$p_corrected[rows$apart == ""] <-
