@@ -15,8 +15,10 @@ with_ready_tallies <- function(survey, tables) {
     tryCatch(as_answers(survey$data[[name]], name, NULL, codes = FALSE),
              fairlattice_error = function(e) NULL)
   })
-  sound <- columns[vapply(answers, function(x) {
-    !is.null(x) && nlevels(x) < 65536L && codes_within_kernel(x, nlevels(x))
+  sound <- columns[vapply(columns, function(name) {
+    x <- answers[[name]]
+    !is.null(x) && !is_battery(survey, name) && nlevels(x) < 65536L &&
+      codes_within_kernel(x, nlevels(x))
   }, NA)]
   tables <- Filter(function(one) {
     all(one %in% c(sound, everybody)) && one[[1L]] %in% sound

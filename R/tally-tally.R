@@ -237,9 +237,6 @@ tally_alone <- function(survey, name, call, each = NULL) {
   ready <- ready_tally(survey, name, everybody, each)
   if (!is.null(ready)) return(ready)
   if (is_far(survey)) survey <- grounded(survey, c(name, each), call)
-  survey$data <-
-    survey$data[c(name, each, battery_in(survey, name)$columns,
-                  if (is.null(survey$sums)) survey$replicates)]
   survey$data[[everybody]] <-
     structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)
