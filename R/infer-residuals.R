@@ -24,7 +24,7 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
   P <- e$P
   E <- e$n * e$fit
   D <- e$n * P - E
-  pearson <- D / sqrt(E)
+  pearson <- pearson_residuals(e)
   adjusted <- adjusted_residuals(e, pearson)
   tested <-
     switch(kind, adjusted = adjusted, pearson = pearson, raw = NA_real_ * D)
@@ -47,7 +47,12 @@ layer_residuals.fairlattice_layer <- function(layer, correction, alpha,
   out
 }
 
-adjusted_residuals <- function(e, pearson) {
+pearson_residuals <- function(e) {
+  E <- e$n * e$fit
+  (e$n * e$P - E) / sqrt(E)
+}
+
+adjusted_residuals <- function(e, pearson = pearson_residuals(e)) {
   pearson / sqrt(tcrossprod(1 - row_sums(e$P), 1 - column_sums(e$P))) /
     sqrt(residual_design_effects(e))
 }
@@ -56,8 +61,7 @@ adjusted_residuals <- function(e, pearson) {
 adjusted_of_layer <- function(layer) {
   if (!is.null(no_test_reason(layer))) return(NULL)
   out <- rep(NA_real_, length(layer$n))
-  e <- layer$estimate
-  out[places_in(layer)] <- adjusted_residuals(e, (e$n * e$P - e$n * e$fit) / sqrt(e$n * e$fit))
+  out[places_in(layer)] <- adjusted_residuals(layer$estimate)
   out
 }
 

@@ -43,11 +43,11 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find)) columns <- found_questions(columns, survey$data, find, call)
   surveys <- if (is_far(survey)) surveys_of_questions(survey, columns) else
     rep(list(survey), length(columns))
-  answers <- Map(function(one, name) listed_answers(one$data[[name]], name), surveys, columns)
-  surveys <- with_answers(surveys, columns, answers, apart = is_far(survey))
+  met <- Map(function(one, name) column_as_met(one$data[[name]], name), surveys, columns)
+  surveys <- with_answers(surveys, columns, lapply(met, `[[`, "answers"), apart = is_far(survey))
   each <- if (length(columns) > 50L) on_cores else lapply # a process takes longer than a few
   rows <- each(seq_along(columns), function(k) {
-    look_column(surveys[[k]], columns[k], answers[[k]], call)
+    look_column(surveys[[k]], columns[k], met[[k]], call)
   })
   found <- as.data.frame(data.table::rbindlist(flat_rows(rows)))
   structure(found, class = c("fairlattice_look", "data.frame"),
@@ -105,7 +105,16 @@ found_questions <- function(names, data, find, call) {
 # More different values than this are summed up, not listed.
 look_at_most <- 30L
 
-look_column <- function(survey, name, answers, call) {
+# What is told of a column: its answers, which are listed, or what it holds.
+column_as_met <- function(x, name) {
+  if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x)) return(list(is = "not_single"))
+  if (looks_like_number(x)) return(list(is = "number"))
+  if (has_many_values(x)) return(list(is = "text"))
+  answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
+  list(is = if (is.null(answers)) "uncounted" else "answers", answers = answers)
+}
+
+look_column <- function(survey, name, met, call) {
   x <- survey$data[[name]]
   if (is.character(x)) x <- readable(x)
   title <- title_of(x, name)
@@ -117,23 +126,13 @@ look_column <- function(survey, name, answers, call) {
          n = as.numeric(n), weighted = weighted, share = share, low = low, high = high,
          share_of_all = share_of_all, cumulative = cumulative, missing = missing)
   }
-  if (!is.null(answers))
-    return(look_answers(survey, name, if (is.ordered(answers)) "ordered" else "answers",
-                        row, call))
-  if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x))
-    return(row(class(x)[1L], words("look_not_single"),
-               records_stood_for(survey)))
-  if (looks_like_number(x))
-    return(list(look_number(survey, x, row), look_missing(survey, x, row)))
-  if (has_many_values(x)) return(look_text(survey, x, row))
-  look_uncounted(survey, x, row)
-}
-
-# The answers of a question whose answers are listed; NULL of any other.
-listed_answers <- function(x, name) {
-  listed <- is.atomic(x) && !is.null(x) && is.null(dim(x)) && !is.raw(x) &&
-            !looks_like_number(x) && !has_many_values(x)
-  if (listed) tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
+  switch(met$is,
+         not_single = row(class(x)[1L], words("look_not_single"), records_stood_for(survey)),
+         number = list(look_number(survey, x, row), look_missing(survey, x, row)),
+         text = look_text(survey, x, row),
+         uncounted = look_uncounted(survey, x, row),
+         answers = look_answers(survey, name,
+                                if (is.ordered(met$answers)) "ordered" else "answers", row, call))
 }
 
 has_many_values <- function(x) {

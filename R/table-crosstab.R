@@ -165,7 +165,6 @@ pairs_of <- function(down, across, each) {
 
 # A question by itself: its percentages are of all respondents.
 one_way <- function(survey, down, each, choices, shares, call) {
-  check_questions(down, everybody, each, survey$roles, call)
   statements <- is_battery(survey, down)
   choices[c("explains", "percent", "paired")] <- if (statements)
     list("down", "row", FALSE) else list("across", "column", FALSE)

@@ -236,7 +236,7 @@ tally_alone <- function(survey, name, call, each = NULL) {
   check_questions(name, everybody, each, survey$roles, call)
   ready <- ready_tally(survey, name, everybody, each)
   if (!is.null(ready)) return(ready)
-  if (is_far(survey)) survey <- grounded(survey, c(name, each), call)
+  survey <- grounded(survey, c(name, each), call)
   survey$data[[everybody]] <-
     structure(rep(1L, nrow(survey$data)), levels = "All", class = "factor")
   tally_columns(survey, name, everybody, each, call)

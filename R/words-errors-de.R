@@ -134,7 +134,7 @@ errors_de <- list(
     "Mit --database stehen die Datens\u00e4tze in der Datenbank, nicht in einer DATEI.",
   no_option = "Es gibt keine Option \u201e%s\u201c.",
   needs_value_after = "Auf %s muss ein Wert folgen.",
-  takes_no_value = "%s nimmt keinen Wert.",
+  takes_no_value = "%s nimmt keinen Wert an.",
   option_must_be = "%s muss %s sein, nicht \u201e%s\u201c.",
   option_must_be_number = "%s muss eine Zahl sein, nicht \u201e%s\u201c.",
   database_needs_database = "--%s betrifft eine Datenbank: Es braucht --database.",

@@ -3,13 +3,6 @@
 #include "json_scan.h"
 
 namespace fairlattice {
-namespace {
-
-void blanks(const char*& p, const char* end) {
-  while (p < end && (*p == ' ' || *p == '\t' || *p == '\r')) ++p;
-}
-
-}  // namespace
 
 JsonLine::JsonLine(const std::vector<std::string>& keys) : seen_(keys.size(), 0) {
   for (std::size_t k = 0; k < keys.size(); ++k) {
@@ -38,17 +31,17 @@ bool JsonLine::key_at(const char*& p, const char* end, std::size_t& place) {
 }
 
 JsonLine::Is JsonLine::read(const char* p, const char* end, TextCell* cells) {
-  blanks(p, end);
+  over_blanks(p, end);
   if (p == end) return Is::blank;
   if (*p++ != '{') return Is::fault;
   ++line_;
   std::size_t met = 0, place = 0;
-  blanks(p, end);
+  over_blanks(p, end);
   for (bool more = p < end && *p != '}'; more;) {
     if (!key_at(p, end, place)) return Is::fault;
-    blanks(p, end);
+    over_blanks(p, end);
     if (p == end || *p++ != ':') return Is::fault;
-    blanks(p, end);
+    over_blanks(p, end);
     if (p == end) return Is::fault;
     TextCell cell = {p, 0};
     bool plain;
@@ -65,16 +58,16 @@ JsonLine::Is JsonLine::read(const char* p, const char* end, TextCell* cells) {
       ++met;
     }
     ++place;
-    blanks(p, end);
+    over_blanks(p, end);
     if (p == end) return Is::fault;
     more = *p == ',';
     if (more) {
       ++p;
-      blanks(p, end);
+      over_blanks(p, end);
     }
   }
   if (p == end || *p++ != '}') return Is::fault;
-  blanks(p, end);
+  over_blanks(p, end);
   if (p != end) return Is::fault;
   if (met < seen_.size())
     for (std::size_t k = 0; k < seen_.size(); ++k)

@@ -90,12 +90,6 @@ bool over_number(const char*& p, const char* end) {
   return true;
 }
 
-bool over_word(const char*& p, const char* end, const char* word, std::size_t size) {
-  if (static_cast<std::size_t>(end - p) < size || std::memcmp(p, word, size)) return false;
-  p += size;
-  return true;
-}
-
 std::string unescaped(const char* p, const char* end) {
   const auto unit = [](const char* at) {
     return std::strtoul(std::string(at, 4).c_str(), nullptr, 16);

@@ -12,18 +12,14 @@ class Reader {
   JsonRead read(int deepest, JsonTree& tree) {
     const JsonRead found = value(deepest, tree);
     if (found != JsonRead::whole) return found;
-    blanks();
+    over_blanks(p_, end_);
     return p_ == end_ ? JsonRead::whole : JsonRead::fault;
   }
 
  private:
-  void blanks() {
-    while (p_ < end_ && (*p_ == ' ' || *p_ == '\t' || *p_ == '\r' || *p_ == '\n')) ++p_;
-  }
-
   // The sign that comes next, blanks left out.
   bool over(char sign) {
-    blanks();
+    over_blanks(p_, end_);
     if (p_ == end_ || *p_ != sign) return false;
     ++p_;
     return true;
