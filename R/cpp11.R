@@ -80,6 +80,10 @@ frame_groups_kernel <- function(columns, size, weight, count, replicates, halves
   .Call(`_fairlattice_frame_groups_kernel`, columns, size, weight, count, replicates, halves, threads)
 }
 
+different_kernel <- function(x) {
+  .Call(`_fairlattice_different_kernel`, x)
+}
+
 lines_with_kernel <- function(path, separator, column, text, most) {
   .Call(`_fairlattice_lines_with_kernel`, path, separator, column, text, most)
 }

@@ -75,11 +75,11 @@ frame_groups <- function(data, set, measures, apart, halves) {
 number_or_sign <- function(x) {
   x <- plain_column(x)
   if (is.numeric(x) && !is.factor(x)) return(list(number = as.numeric(x)))
-  list(number = rep(NA_real_, length(x)), sign = ifelse(is.na(x), NA, -2))
+  list(number = rep(NA_real_, length(x)), sign = ifelse(is.na(x), NA, -2L))
 }
 
 # Whether a weight or count is missing, 0, above or below it, or without end.
-sign_of_standing <- function(standing) c(NA, 0, 1, -1, infinite_sign)[standing + 1L]
+sign_of_standing <- function(standing) c(NA, 0L, 1L, -1L, infinite_sign)[standing + 1L]
 
 # Sums of the rows that are alike in `by`, names of columns; of values in between the first is
 # kept.
@@ -189,11 +189,12 @@ parquet_groups <- function(paths, sets, measures, apart, most = most_cells_held)
     odd <- setdiff(used, parquet_facts(path)$names)
     if (length(odd)) return(list(odd = odd[1L], path = path))
   }
-  halves <- unname(split(paths, 2L * (seq_along(paths) - 1L) >= length(paths)))
-  found <- on_cores(halves, function(own) {
-    half_of_groups(own, used, sets, measures, apart, length(halves) == 1L, most)
-  })
-  list(groups = do.call(Map, c(function(...) added_groups(list(...), Inf), found)))
+  second <- 2L * (seq_along(paths) - 1L) >= length(paths)
+  half <- function(own) {
+    function() half_of_groups(own, used, sets, measures, apart, !any(second), most)
+  }
+  found <- at_once(half(paths[!second]), if (any(second)) half(paths[second]))
+  list(groups = do.call(Map, c(function(...) added_groups(list(...), Inf), unname(found))))
 }
 
 # The columns that are needed of as many files as can be held together; of a file that cannot one

@@ -418,7 +418,7 @@ where_in_parts <- function(parts, name, value, most = 3L) {
 }
 
 # Signs as numbers: missing, zero, above, below.
-number_of_sign <- function(sign) c(NA, 0, 1, -1, NA)[sign + 1L]
+number_of_sign <- function(sign) c(NA, 0L, 1L, -1L, NA)[sign + 1L]
 
 groups_of_text <- function(groups, names, typed, measures) {
   data <- Map(function(values, codes) values[replace(codes, codes == 0L, NA)],

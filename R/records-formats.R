@@ -54,11 +54,13 @@ run_in_child <- function(work, arguments) {
 }
 
 # A process of R that stays, with the packages of this one. With `supervise` it
-# ends with this one, even where that is killed in the middle of a question.
+# ends with this one, even where that is killed in the middle of a question. It
+# has room for the columns of large files, so that it is not cleared up (all that
+# is loaded gone through) at each of them.
 new_r_session <- function(supervise = FALSE) {
   callr::r_session$new(callr::r_session_options(
     extra = list(supervise = supervise),
-    env = c(callr::rcmd_safe_env(),
+    env = c(callr::rcmd_safe_env(), R_VSIZE = "512M",
             R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))),
     wait_timeout = 30000) # a busy machine takes its time
 }

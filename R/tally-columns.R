@@ -147,9 +147,10 @@ as_answers <- function(x, name, call = NULL, codes = TRUE) {
 
 number_answers <- function(x, label) {
   reasons <- attr(x, "reasons")
-  number <- at_fifteen_digits(as.vector(unclass(x)))
-  values <- sort(unique(number))
-  codes <- match(number, values)
+  found <- different_values(x)
+  number <- at_fifteen_digits(found$values)
+  values <- unique(number)
+  codes <- match(number, values)[found$codes]
   reason <- reason_of_kernel(as.numeric(x))
   codes[reason > 0L] <- length(values) + reason[reason > 0L]
   structure(new_answers(codes, c(number_text(values), reasons),
@@ -157,17 +158,24 @@ number_answers <- function(x, label) {
             numeric = TRUE, summed = attr(x, "summed", exact = TRUE))
 }
 
+# The different values of a plain column, numbers in ascending order, and which of them every
+# record has: what is asked of values is asked once, however many records have them.
+different_values <- function(x) {
+  x <- as.vector(unclass(x))
+  found <- different_kernel(x)
+  list(values = x[found$first], codes = found$code)
+}
+
 # No declared answers: those that occur, sorted. Blank text is no answer.
 observed_answers <- function(x, label) {
   summed <- attr(x, "summed", exact = TRUE)
-  x <- if (is.character(x)) readable(as.vector(unclass(x))) else
-    at_fifteen_digits(as.vector(unclass(x)))
-  if (is.character(x)) x[!is.na(x) & !nzchar(trimws(x))] <- NA
-  values <- sort(unique(x), method = "radix")
+  found <- different_values(x)
+  given <- if (is.character(x)) readable(found$values) else at_fifteen_digits(found$values)
+  if (is.character(x)) given[!nzchar(trimws(given))] <- NA
+  values <- sort(unique(given), method = "radix")
   text <- if (is.numeric(x)) number_text(values) else as.character(values)
-  structure(new_answers(match(x, values), text, label = label), observed = TRUE,
-            numeric = if (is.numeric(x)) TRUE,
-            summed = summed)
+  structure(new_answers(match(given, values)[found$codes], text, label = label), observed = TRUE,
+            numeric = if (is.numeric(x)) TRUE, summed = summed)
 }
 
 # Codes with a named vector of labels, and the codes that are declared missing.

@@ -99,7 +99,7 @@ check_same_records <- function(found) {
 
 # The sign of a weight or count in a group is 1 above 0, 0, -1 below, -2 of
 # text, missing without a number, and this where it has no end.
-infinite_sign <- 9
+infinite_sign <- 9L
 
 # What check_weight() sees in records, seen in groups of them.
 check_group_sums <- function(survey, groups, call) {
@@ -109,27 +109,12 @@ check_group_sums <- function(survey, groups, call) {
       stop_input(c(...), arg, column = roles[[arg]], call = call)
     }
     state <- groups[[arg]]
-    odd <- which(state == -2)
-    if (length(odd)) {
-      records <- sum(groups$records[odd])
-      stop_not_numbers(arg, roles[[arg]],
-                       tells("is_text_in", format_count(records),
-                             plural(records, "record has", "records have")),
-                       call)
-    }
-    below <- which(state < 0)
     sums <- if (arg == "weight") groups$w2 else groups$n
-    known <-
-      !is.na(state) & (is.null(roles$count) | !is.na(groups$count %||% 1))
-    told <- state %in% infinite_sign # else an infinite sum tells of it
-    endless <- which(told | known & !is.finite(sums) & !any(told))
-    if (length(below) || length(endless)) {
-      stop_odd_weight(arg, roles[[arg]], sum(groups$records[c(below, endless)]),
-                      least_in_words(if (length(below))
-                                       survey$records$least(roles[[arg]])),
-                      call)
-    }
-    if (!any(state > 0, na.rm = TRUE)) {
+    # extremes and sums tell whether there is anything to look for
+    bounds <- range(state, 0, na.rm = TRUE)
+    if (bounds[1L] < 0 || bounds[2L] == infinite_sign || !is.finite(sum(sums)))
+      check_signs_of_sums(survey, groups, arg, state, sums, call)
+    if (bounds[2L] == 0) {
       stop_column(tells("zero_missing_every_record_column", arg, roles[[arg]]),
                   i = tells("nobody_would_left_table_name"))
     }
@@ -141,10 +126,32 @@ check_group_sums <- function(survey, groups, call) {
   check_sums_agree(groups, call)
 }
 
+# Text, weights and counts below 0 or without end among the groups.
+check_signs_of_sums <- function(survey, groups, arg, state, sums, call) {
+  role <- survey$roles[[arg]]
+  odd <- which(state == -2)
+  if (length(odd)) {
+    records <- sum(groups$records[odd])
+    stop_not_numbers(arg, role, tells("is_text_in", format_count(records),
+                                      plural(records, "record has", "records have")), call)
+  }
+  below <- which(state < 0)
+  known <- !is.na(state) & (is.null(survey$roles$count) | !is.na(groups$count %||% 1))
+  told <- state %in% infinite_sign # else an infinite sum tells of it
+  endless <- which(told | known & !is.finite(sums) & !any(told))
+  if (length(below) || length(endless)) {
+    stop_odd_weight(arg, role, sum(groups$records[c(below, endless)]),
+                    least_in_words(if (length(below)) survey$records$least(role)), call)
+  }
+}
+
 # Weights whose squares vanish, or leave the range of numbers, as their sums
 # tell of them.
 check_size_of_weights <- function(roles, groups, call) {
   if (is.null(roles$weight)) return(invisible())
+  bounds <- range(groups$w2)
+  if (!anyNA(bounds) && bounds[1L] >= least_weight^2 && bounds[2L] <= most_weight^2)
+    return(invisible())
   odd <- which(groups$weight > 0 & groups$n > 0 &
                  (groups$w2 < least_weight^2 |
                     groups$w2 > groups$n * most_weight^2))
@@ -157,14 +164,13 @@ check_size_of_weights <- function(roles, groups, call) {
 # Schwarz); whoever rounds a sum, or lets it overflow, breaks that soon. Sums of
 # many doubles are themselves rounded, far below a millionth.
 check_sums_agree <- function(groups, call) {
-  sums <- groups[c("n", "w", "w2")]
-  if (is.null(sums$w) || is.null(sums$w2)) return(invisible())
-  sound <- which(groups$weight > 0 & groups$n >= 1 & sums$w2 > 1e-290)
-  w <- sums$w[sound]
-  root <- sqrt(sums$w2[sound])
-  apart <- is.null(groups$count) & w < root * (1 - 1e-6) |
-           w > sqrt(sums$n[sound]) * root * (1 + 1e-6)
-  if (!any(apart)) return(invisible())
+  if (is.null(groups$w) || is.null(groups$w2)) return(invisible())
+  square <- groups$w^2
+  apart <- square > groups$n * groups$w2 * (1 + 1e-6)^2
+  if (is.null(groups$count)) apart <- apart | square < groups$w2 * (1 - 1e-6)^2
+  if (!any(apart, na.rm = TRUE)) return(invisible())
+  sound <- groups$weight > 0 & groups$n >= 1 & groups$w2 > 1e-290
+  if (!any(apart & sound, na.rm = TRUE)) return(invisible())
   stop_input(c(tells("sums_do_not_add_up"),
                x = tells("rounded_go_beyond_what_numbers"),
                i = tells("store_weights_double_precision_numbers")), "sums",

@@ -336,7 +336,7 @@ new_survey <- function(data, roles, column, call = NULL, groups = NULL) {
 # A group of n respondents is like n of its mean weight, but for the sum of
 # squares.
 mean_weight <- function(groups) {
-  if (!is.null(groups$w)) ifelse(groups$n > 0, groups$w / groups$n, 0)
+  if (!is.null(groups$w)) replace(groups$w / groups$n, which(groups$n <= 0), 0)
 }
 
 # How many records there are, and how many a row stands for.
@@ -377,8 +377,8 @@ check_plain <- function(x, name, arg, call) {
 # Gives the records where `test` is TRUE a reason for not being in the table,
 # unless they have one already.
 set_aside <- function(survey, test, code, detail = "") {
+  if (!any(test, na.rm = TRUE)) return(survey)
   test <- test & !is.na(test)
-  if (!any(test)) return(survey)
   survey$ready <- NULL
   if (is.null(survey$aside)) survey$aside <- integer(nrow(survey$data))
   known <- survey$reasons
@@ -421,18 +421,19 @@ add_design <- function(survey, stratum, cluster, sampled) {
   place <- function(x, labels) match(levels(x), labels)[as.integer(x)]
   key <-
     (place(stratum, strata) - 1) * length(clusters) + place(cluster, clusters)
-  if (length(strata) * length(clusters) < 2^31) key <- as.integer(key) # told apart faster
-  key[!rep(sampled, length.out = length(key))] <- NA
-  keys <- sort(unique(key))
-  survey$unit <- match(key, keys)
-  survey$unit[is.na(survey$unit)] <- 1L # set aside already: never tallied
-  standing <- if (is.null(survey$count)) rep(1, length(key)) else survey$count
-  in_sample <- !is.na(key)
+  if (!all(sampled)) key[!sampled] <- NA
+  unit <- different_values(key)
+  keys <- unit$values
+  standing <- survey$count %||% rep(1, length(key))
+  in_sample <- !is.na(unit$codes)
+  sizes <- sum_by_cell_kernel(unit$codes[in_sample], standing[in_sample], length(keys))
+  survey$unit <- unit$codes
+  survey$unit[!in_sample] <- 1L # set aside already: never tallied
   survey$design$units <- data.frame(
     stratum = strata[(keys - 1) %/% length(clusters) + 1L],
     cluster = if (has$cluster)
       clusters[(keys - 1) %% length(clusters) + 1L] else NA_character_,
-    sampled = as.vector(rowsum(standing[in_sample], survey$unit[in_sample])))
+    sampled = sizes)
   nested <-
     unique(survey$design$units$cluster[duplicated(survey$design$units$cluster)])
   if (has$cluster && has$stratum && length(nested)) {

@@ -235,14 +235,9 @@ by_stage <- function(column) {
 design_labels <- function(x) {
   if (is.null(x)) return(NULL)
   if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
-  # every different value is looked at once, however many records have it
-  values <- if (is.factor(x)) levels(x) else unique(x)
-  labels <- readable(as.character(if (is.double(values))
-                                    at_fifteen_digits(
-                                      as.vector(unclass(values))) else values))
+  found <- if (is.factor(x)) list(values = levels(x), codes = as.integer(x)) else different_values(x)
+  labels <- readable(as.character(at_fifteen_digits(found$values)))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
   known <- unique(labels[!is.na(labels)])
-  codes <-
-    match(labels, known)[if (is.factor(x)) as.integer(x) else match(x, values)]
-  structure(codes, levels = known, class = "factor")
+  structure(match(labels, known)[found$codes], levels = known, class = "factor")
 }

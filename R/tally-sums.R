@@ -26,29 +26,27 @@ people_in <- function(cells, survey) {
 
 # The same of records that stand for several: their sums, by cell.
 tally_groups <- function(survey, answers) {
-  inside <- which(if (is.null(survey$aside)) rep(TRUE, nrow(survey$data)) else
-                    survey$aside == 0L)
+  inside <- if (is.null(survey$aside)) TRUE else which(survey$aside == 0L)
   code <- function(x) {
-    x <- if (is.null(x)) integer(length(inside)) else
-      as.integer(unclass(x))[inside]
-    replace(x, is.na(x) | x < 1L, 0L)
+    if (is.null(x)) return(0L)
+    x <- as.integer(unclass(x))[inside]
+    none <- is.na(x) | x < 1L
+    if (any(none)) x[none] <- 0L
+    x
   }
   sides <-
     list(down = answers$down, across = answers$across, each = answers[["each"]])
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
   unit <- (unit_of_tally(survey) %||% rep(1L, nrow(survey$data)))[inside]
-  key <- cell_key(codes, sizes, unit)
-  by_unit <- order(key, method = "radix")
-  new <- c(TRUE, diff(key[by_unit]) > 0)[seq_along(key)]
-  at <- replace(integer(length(key)), by_unit, cumsum(new))
-  first <- by_unit[new]
+  cell <- different_kernel(cell_key(codes, sizes, unit))
+  first <- cell$first
+  codes <- lapply(codes, function(x) if (length(x) == 1L) rep(x, length(first)) else x[first])
   sum_of <- function(values) {
-    sum_by_cell_kernel(at, as.numeric(values)[inside], length(first))
+    sum_by_cell_kernel(cell$code, as.numeric(values)[inside], length(first))
   }
   sums <- survey$sums
-  list(unit = unit[first], down = codes$down[first],
-       across = codes$across[first], each = codes$each[first],
+  list(unit = unit[first], down = codes$down, across = codes$across, each = codes$each,
        records = sum_of(sums$records) / imputations_of(survey$design),
        n = sum_of(sums$n),
        w = sum_of(sums$w %||% sums$n), w2 = sum_of(sums$w2 %||% sums$n))

@@ -23,6 +23,7 @@
 #include "correction.h"
 #include "covariance.h"
 #include "delimited.h"
+#include "different.h"
 #include "fairlattice_types.h"
 #include "figures.h"
 #include "fixed_margins.h"
@@ -553,6 +554,32 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
                      "n"_nm = n, "w"_nm = w, "w2"_nm = w2, "replicates"_nm = replicates}));
   }
   return out;
+}
+
+// The different values of a vector: records that have them (from 1), and of every record which it
+// is, NA where it is missing.
+[[cpp11::register]] SEXP different_kernel(SEXP x) {
+  const std::size_t size = static_cast<std::size_t>(Rf_xlength(x));
+  const auto found = [&] {
+    switch (TYPEOF(x)) {
+      case LGLSXP:
+        return fairlattice::different(LOGICAL(x), size);
+      case INTSXP:
+        return fairlattice::different(INTEGER(x), size);
+      case REALSXP:
+        return fairlattice::different(REAL(x), size);
+      default:
+        must(TYPEOF(x) == STRSXP, "values of another type");
+        return fairlattice::different(reinterpret_cast<const void* const*>(STRING_PTR_RO(x)), size,
+                                      NA_STRING);
+    }
+  }();
+  NewNumbers first(found.first);
+  for (double& at : first) at += 1;
+  NewIntegers code(found.code);
+  for (int& one : code)
+    if (!one) one = NA_INTEGER;
+  return list({"first"_nm = first, "code"_nm = code});
 }
 
 [[cpp11::register]] SEXP lines_with_kernel(std::string path, std::string separator, int column,

@@ -146,6 +146,13 @@ extern "C" SEXP _fairlattice_frame_groups_kernel(SEXP columns, SEXP size, SEXP w
   END_CPP11
 }
 // bridge.cpp
+SEXP different_kernel(SEXP x);
+extern "C" SEXP _fairlattice_different_kernel(SEXP x) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(different_kernel(cpp11::as_cpp<cpp11::decay_t<SEXP>>(x)));
+  END_CPP11
+}
+// bridge.cpp
 SEXP lines_with_kernel(std::string path, std::string separator, int column, std::string text, int most);
 extern "C" SEXP _fairlattice_lines_with_kernel(SEXP path, SEXP separator, SEXP column, SEXP text, SEXP most) {
   BEGIN_CPP11
@@ -359,6 +366,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_corrected_kernel",            (DL_FUNC) &_fairlattice_corrected_kernel,             2},
     {"_fairlattice_count_random_kernel",         (DL_FUNC) &_fairlattice_count_random_kernel,          7},
     {"_fairlattice_crc32_kernel",                (DL_FUNC) &_fairlattice_crc32_kernel,                 2},
+    {"_fairlattice_different_kernel",            (DL_FUNC) &_fairlattice_different_kernel,             1},
     {"_fairlattice_end_at_interrupt_kernel",     (DL_FUNC) &_fairlattice_end_at_interrupt_kernel,      2},
     {"_fairlattice_exact_kernel",                (DL_FUNC) &_fairlattice_exact_kernel,                 7},
     {"_fairlattice_figure_text_kernel",          (DL_FUNC) &_fairlattice_figure_text_kernel,           3},

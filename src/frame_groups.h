@@ -24,7 +24,8 @@ struct Frame {
 // What a weight or count of a group is; in this order, from 0.
 enum class Standing { missing, zero, positive, negative, infinite };
 
-struct FrameSums {
+// Half a line of memory, so that none lies on two.
+struct alignas(32) FrameSums {
   double records, n, w, w2;
 };
 
