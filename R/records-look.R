@@ -43,7 +43,7 @@ look <- function(x, question = NULL, find = NULL, ...) {
   if (!is.null(find)) columns <- found_questions(columns, survey$data, find, call)
   surveys <- if (is_far(survey)) surveys_of_questions(survey, columns) else
     rep(list(survey), length(columns))
-  met <- Map(function(one, name) column_as_met(one$data[[name]], name), surveys, columns)
+  met <- Map(function(one, name) column_as_met(one$data[[name]], name, one$roles), surveys, columns)
   surveys <- with_answers(surveys, columns, lapply(met, `[[`, "answers"), apart = is_far(survey))
   each <- if (length(columns) > 50L) on_cores else lapply # a process takes longer than a few
   rows <- each(seq_along(columns), function(k) {
@@ -106,10 +106,11 @@ found_questions <- function(names, data, find, call) {
 look_at_most <- 30L
 
 # What is told of a column: its answers, which are listed, or what it holds.
-column_as_met <- function(x, name) {
+column_as_met <- function(x, name, roles) {
   if (is.null(x) || !is.atomic(x) || !is.null(dim(x)) || is.raw(x)) return(list(is = "not_single"))
-  if (looks_like_number(x)) return(list(is = "number"))
-  if (has_many_values(x)) return(list(is = "text"))
+  if (looks_like_number(x) || name %in% unlist(roles[c("weight", "count")]))
+    return(list(is = "number"))
+  if (has_many_values(x) || name %in% roles$id) return(list(is = "text"))
   answers <- tryCatch(as_answers(x, name), fairlattice_error = function(e) NULL)
   list(is = if (is.null(answers)) "uncounted" else "answers", answers = answers)
 }

@@ -235,7 +235,8 @@ by_stage <- function(column) {
 design_labels <- function(x) {
   if (is.null(x)) return(NULL)
   if (inherits(x, "fairlattice_answers")) x <- plain_factor(x)
-  found <- if (is.factor(x)) list(values = levels(x), codes = as.integer(x)) else different_values(x)
+  found <- if (!is.factor(x)) different_values(x) else
+    list(values = levels(x), codes = as.integer(x))
   labels <- readable(as.character(at_fifteen_digits(found$values)))
   labels[!is.na(labels) & !nzchar(trimws(labels))] <- NA
   known <- unique(labels[!is.na(labels)])

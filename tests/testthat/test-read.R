@@ -131,6 +131,17 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
                stats::quantile(c(1, 1, 1, 5, 9, 9), c(0, 0.25, 0.5, 1), type = 2, names = FALSE))
 })
 
+test_that("ids, weights and counts are told as what they are, however few values they have", {
+  data <- data.frame(who = letters[1:7], weight = c(1, 2, 1, 1, 2, 1, 1), people = c(3, 3, 2, 2, 2, 3, 3),
+                     ferry = c("Daily", "Never", NA, "Daily", "Daily", "Never", "Daily"))
+  seen <- look(respondents(data, id = who, weight = weight))
+  expect_identical(seen$answer[seen$question == "who"], "7 different values")
+  expect_identical(seen$type, rep(c("text", "number", "number", "answers"), c(1, 1, 1, 3)))
+  seen <- look(respondents(data, count = people))
+  expect_identical(unique(seen$type[seen$question == "people"]), "number")
+  expect_equal(seen$n[seen$question == "ferry"], c(11, 5, 2))
+})
+
 test_that("a number is looked at by its smallest, its quartiles and its largest", {
   data <- data.frame(age = structure(c(3, 7, 12, 15, 40), label = "Age in years"))
   expect_identical(five_numbers(list(value = data$age, weight = rep(1, 5))),
