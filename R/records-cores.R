@@ -1,40 +1,29 @@
-# Each on a core of its own where processes can be forked: what a table takes is
-# worth the process.
+# Each on a core of its own where processes can be forked, of which this one takes its share:
+# what a table takes is worth the process.
 on_cores <- function(x, work) {
-  cores <- if (.Platform$OS.type == "unix")
-    min(setting("threads"), length(x)) else 1L
+  cores <- if (.Platform$OS.type == "unix") min(setting("threads"), length(x)) else 1L
   if (cores < 2L) return(lapply(x, work))
+  shares <- unname(split(seq_along(x), rep_len(seq_len(cores), length(x))))
+  made <- function(at) lapply(x[at], function(one) tryCatch(work(one), error = identity))
+  jobs <- lapply(shares[-1L], function(at) parallel::mcparallel(made(at), silent = TRUE))
+  on.exit(if (length(jobs)) {
+    tools::pskill(vapply(jobs, `[[`, 0L, "pid"))
+    parallel::mccollect(jobs)
+  })
+  out <- lapply(x, function(one) NULL)
+  out[shares[[1L]]] <- made(shares[[1L]])
   # errors are raised below, so the warnings about them are none
-  out <- suppressWarnings(parallel::mclapply(
-                            x, function(one) {
-                              tryCatch(work(one), error = identity)
-                            }, mc.cores = cores))
-  for (k in seq_along(out)) {
-    if (inherits(out[[k]], "error")) stop(out[[k]])
-    # its process was ended from outside
-    if (is.null(out[[k]]) || inherits(out[[k]], "try-error"))
-      out[[k]] <- work(x[[k]])
-  }
+  others <- suppressWarnings(parallel::mccollect(jobs))
+  jobs <- list()
+  ended <- !vapply(others, is.list, NA) # from outside
+  out[unlist(shares[-1L][!ended])] <- unlist(unname(others[!ended]), recursive = FALSE)
+  out[unlist(shares[-1L][ended])] <- made(unlist(shares[-1L][ended]))
+  for (one in out) if (inherits(one, "error")) stop(one)
   out
 }
 
-# Two works at once, `aside` in a process of its own where there can be one; NULL is none. A list
-# of what both give.
+# Two works at once, `here` in this process, `aside` in one of its own where there can be one;
+# NULL is none. A list of what both give.
 at_once <- function(here, aside) {
-  if (is.null(aside)) return(list(here = here()))
-  if (.Platform$OS.type != "unix" || setting("threads") < 2L)
-    return(list(here = here(), aside = aside()))
-  job <- parallel::mcparallel(tryCatch(aside(), error = identity), silent = TRUE)
-  collected <- FALSE
-  on.exit(if (!collected) {
-    tools::pskill(job$pid)
-    parallel::mccollect(job)
-  })
-  mine <- here()
-  other <- suppressWarnings(parallel::mccollect(job))[[1L]]
-  collected <- TRUE
-  if (inherits(other, "error")) stop(other)
-  # its process was ended from outside
-  if (is.null(other) || inherits(other, "try-error")) other <- aside()
-  list(here = mine, aside = other)
+  on_cores(Filter(Negate(is.null), list(here = here, aside = aside)), function(work) work())
 }

@@ -59,9 +59,10 @@ sums_frame <- function(x) {
     down_net <- rows > nrow(core$n)
     across_net <- columns > ncol(core$n)
     keep <- down_net | across_net
+    places <- as.vector(places)[keep]
     figures <- setdiff(names(parts_met[[1L]]), c("each", "down", "across"))
     values <- lapply(stats::setNames(figures, figures), function(name) {
-      unlist(lapply(parts_met, `[[`, name), recursive = FALSE)[as.vector(places)[keep]]
+      unlist(lapply(parts_met, .subset2, name), recursive = FALSE)[places]
     })
     c(list(down = down[rows][keep], across = across[columns][keep],
            down_net = down_net[keep], across_net = across_net[keep]), values)

@@ -78,8 +78,8 @@ set_page <- function(b, name, rows, columns, heads) {
 # A look is a list: format, bold, quiet, size, side, wrap, upright, fill, and
 # the rules top and bottom. What is said last of a cell holds.
 put_style <- function(b, name, look, rows, columns) {
-  cells <- expand.grid(row = rows, column = columns)
-  put_looks(b, cells$row, cells$column, list(look), rep(1L, nrow(cells)))
+  put_looks(b, rep(rows, length(columns)), rep(columns, each = length(rows)), list(look),
+            rep(1L, length(rows) * length(columns)))
 }
 
 # Cells with the looks that they have, by their number in a list of looks.

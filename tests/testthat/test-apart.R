@@ -164,3 +164,25 @@ test_that("on the desk the next act does not wait for the query of the one befor
   expect_match(answer_to(posted(address, "do", act = "hello", turn = 5))$parts$table,
                "<h2[^>]*>ferry")
 })
+
+test_that("work on several cores gives what one gives, whoever is ended or fails", {
+  skip_on_os("windows")
+  withr::local_options(fairlattice.threads = 3L)
+  here <- Sys.getpid()
+  expect_identical(on_cores(c(a = 1, b = 2), function(k) if (k == 2) k), list(a = NULL, b = 2))
+  # its whole share is done again, here
+  ended <- function(k) {
+    if (k == 2 && Sys.getpid() != here) tools::pskill(Sys.getpid(), tools::SIGKILL)
+    c(k, Sys.getpid())
+  }
+  found <- on_cores(1:7, ended)
+  expect_identical(vapply(found, `[[`, 0L, 1L), 1:7)
+  expect_identical(vapply(found, `[[`, 0L, 2L)[c(1, 2, 4, 5, 7)], rep(here, 5L))
+  expect_error(on_cores(1:7, function(k) if (k > 4) stop("of ", k)), "of 5", fixed = TRUE)
+  done <- 0
+  expect_identical(at_once(function() done <<- done + 1, function() "aside"),
+                   list(here = 1, aside = "aside"))
+  at_once(function() NULL, function() NULL)
+  expect_identical(done, 1)
+  expect_identical(at_once(function() NULL, NULL), list(here = NULL))
+})
