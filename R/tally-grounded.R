@@ -111,10 +111,10 @@ check_group_sums <- function(survey, groups, call) {
     state <- groups[[arg]]
     sums <- if (arg == "weight") groups$w2 else groups$n
     # extremes and sums tell whether there is anything to look for
-    bounds <- range(state, 0, na.rm = TRUE)
-    if (bounds[1L] < 0 || bounds[2L] == infinite_sign || !is.finite(sum(sums)))
+    most <- max(state, 0, na.rm = TRUE)
+    if (min(state, 0, na.rm = TRUE) < 0 || most == infinite_sign || !is.finite(sum(sums)))
       check_signs_of_sums(survey, groups, arg, state, sums, call)
-    if (bounds[2L] == 0) {
+    if (most == 0) {
       stop_column(tells("zero_missing_every_record_column", arg, roles[[arg]]),
                   i = tells("nobody_would_left_table_name"))
     }
@@ -149,8 +149,7 @@ check_signs_of_sums <- function(survey, groups, arg, state, sums, call) {
 # tell of them.
 check_size_of_weights <- function(roles, groups, call) {
   if (is.null(roles$weight)) return(invisible())
-  bounds <- range(groups$w2)
-  if (!anyNA(bounds) && bounds[1L] >= least_weight^2 && bounds[2L] <= most_weight^2)
+  if (isTRUE(min(groups$w2) >= least_weight^2 && max(groups$w2) <= most_weight^2))
     return(invisible())
   odd <- which(groups$weight > 0 & groups$n > 0 &
                  (groups$w2 < least_weight^2 |

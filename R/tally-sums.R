@@ -26,10 +26,11 @@ people_in <- function(cells, survey) {
 
 # The same of records that stand for several: their sums, by cell.
 tally_groups <- function(survey, answers) {
-  inside <- if (is.null(survey$aside)) TRUE else which(survey$aside == 0L)
+  asked <- if (!is.null(survey$aside)) which(survey$aside == 0L)
+  inside <- function(x) if (is.null(asked)) x else x[asked]
   code <- function(x) {
     if (is.null(x)) return(0L)
-    x <- as.integer(unclass(x))[inside]
+    x <- inside(as.integer(unclass(x)))
     none <- is.na(x) | x < 1L
     if (any(none)) x[none] <- 0L
     x
@@ -38,12 +39,12 @@ tally_groups <- function(survey, answers) {
     list(down = answers$down, across = answers$across, each = answers[["each"]])
   codes <- lapply(sides, code)
   sizes <- vapply(sides, nlevels, 0L) + 1
-  unit <- (unit_of_tally(survey) %||% rep(1L, nrow(survey$data)))[inside]
+  unit <- inside(unit_of_tally(survey) %||% rep(1L, nrow(survey$data)))
   cell <- different_kernel(cell_key(codes, sizes, unit))
   first <- cell$first
   codes <- lapply(codes, function(x) if (length(x) == 1L) rep(x, length(first)) else x[first])
   sum_of <- function(values) {
-    sum_by_cell_kernel(cell$code, as.numeric(values)[inside], length(first))
+    sum_by_cell_kernel(cell$code, inside(as.numeric(values)), length(first))
   }
   sums <- survey$sums
   list(unit = unit[first], down = codes$down, across = codes$across, each = codes$each,

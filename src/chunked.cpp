@@ -27,11 +27,43 @@ const std::size_t kBatch = 128;
 const std::size_t kStretch = 1u << 14;
 const std::size_t kWholeDigits = 5;
 
-// The first bytes of a cell as a number, as many as it has, at most eight.
-std::uint64_t first_bytes(const TextCell& cell) {
+const double kPowers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
+                          1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
+
+// Eight bytes that are the same.
+constexpr std::uint64_t eight(unsigned char byte) { return byte * 0x0101010101010101ull; }
+
+// The eight bytes from the first of a cell on, the first the lowest.
+inline std::uint64_t eight_bytes(const TextCell& cell) {
   std::uint64_t word;
   std::memcpy(&word, cell.from, 8);
+#if defined(__BYTE_ORDER__) && __BYTE_ORDER__ == __ORDER_BIG_ENDIAN__
+  word = __builtin_bswap64(word);
+#endif
+  return word;
+}
+
+// The first bytes of a cell as a number, as many as it has, at most eight.
+std::uint64_t first_bytes(const TextCell& cell) {
+  const std::uint64_t word = eight_bytes(cell);
   return cell.size >= 8 ? word : word & ((1ull << (8 * cell.size)) - 1);
+}
+
+// The number of which the first bytes of a word are the digits, one to eight; false when they are
+// none.
+inline bool whole_number(std::uint64_t word, std::size_t digits, std::uint64_t& value) {
+  if (digits == 0) return false;
+  word <<= 64 - 8 * digits;  // with zeros in front
+  if (digits < 8) word |= eight('0') >> (8 * digits);
+  if (((word & eight(0xf0)) | ((word + eight(6)) & eight(0xf0)) >> 4) != eight(0x33)) return false;
+  // pairs of digits, then pairs of those, then all eight
+  word -= eight('0');
+  word = 10 * word + (word >> 8);
+  const std::uint64_t pairs = 0x000000ff000000ffull;
+  value = ((word & pairs) * (100 + (1000000ull << 32)) +
+           (word >> 16 & pairs) * (1 + (10000ull << 32))) >>
+          32;
+  return true;
 }
 
 // Where in a stretch of bytes a separator, the end of a line or anything unusual stands, in order.
@@ -105,12 +137,8 @@ class Texts {
 
   // Whole numbers of few digits, such as clusters have, stand at their own places.
   int longer(const TextCell& cell) {
-    std::size_t whole = 0;
-    for (std::size_t i = 0; i < cell.size; ++i) {
-      const unsigned digit = static_cast<unsigned char>(cell.from[i]) - '0';
-      if (digit > 9 || (i == 0 && digit == 0)) return slow(cell);
-      whole = 10 * whole + digit;
-    }
+    std::uint64_t whole;
+    if (*cell.from == '0' || !whole_number(eight_bytes(cell), cell.size, whole)) return slow(cell);
     if (whole >= whole_.size())
       whole_.resize(cell.size == 3 ? 1000 : cell.size == 4 ? 10000 : 100000);
     if (!whole_[whole]) whole_[whole] = slow(cell);
@@ -154,20 +182,12 @@ class Texts {
   std::size_t used_ = 0;
 };
 
-const double kPowers[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
-                          1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
-
-// Eight bytes that are the same.
-constexpr std::uint64_t eight(unsigned char byte) { return byte * 0x0101010101010101ull; }
-
-// A number of at most eight bytes, all of them at once: digits, and at most one decimal mark among
-// them. False for any other text, number or not.
-bool brief_number(const TextCell& cell, char decimal, double& value) {
-#if defined(__BYTE_ORDER__) && __BYTE_ORDER__ == __ORDER_LITTLE_ENDIAN__
+// A number of at most eight bytes, all of them at once: digits, and at most one decimal
+// mark among them.
+inline bool brief_number(const TextCell& cell, char decimal, double& value) {
   std::size_t digits = cell.size, fraction = 0;
   if (digits > 8 || (digits > 1 && cell.from[0] == '0' && cell.from[1] != decimal)) return false;
-  std::uint64_t word;
-  std::memcpy(&word, cell.from, 8);
+  std::uint64_t word = eight_bytes(cell);
   const std::uint64_t apart = word ^ eight(static_cast<unsigned char>(decimal));
   const std::uint64_t mark = (apart - eight(1)) & ~apart & eight(0x80);  // exact up to the first
   const int before = mark ? __builtin_ctzll(mark) & ~7 : 64;  // bits of the bytes before it
@@ -177,21 +197,10 @@ bool brief_number(const TextCell& cell, char decimal, double& value) {
     digits -= 1;
     fraction = digits - static_cast<std::size_t>(before) / 8;
   }
-  if (digits == 0) return false;
-  word <<= 64 - 8 * digits;  // zeros in front
-  if (digits < 8) word |= eight('0') >> (8 * digits);
-  if (((word & eight(0xf0)) | ((word + eight(6)) & eight(0xf0)) >> 4) != eight(0x33)) return false;
-  // tens and units, then hundreds of those, then all eight
-  word -= eight('0');
-  word = 10 * word + (word >> 8);
-  const std::uint64_t pairs = 0x000000ff000000ffull;
-  word =
-      (word & pairs) * (100 + (1000000ull << 32)) + (word >> 16 & pairs) * (1 + (10000ull << 32));
-  value = static_cast<double>(word >> 32) / kPowers[fraction];
+  std::uint64_t whole;
+  if (!whole_number(word, digits, whole)) return false;
+  value = static_cast<double>(whole) / kPowers[fraction];
   return true;
-#else
-  return false;
-#endif
 }
 
 // A number as records write it; false for anything else, and for whole numbers that
@@ -362,17 +371,14 @@ struct Chunked::Shard {
     std::uint64_t key;
     double n, w, w2;
   };
-  // Where a group is, + 1 (0: free), and a part of its hash, so that another group that has been
-  // put in its way is passed by without a look at it.
-  struct Slot {
-    std::uint32_t group, part;
-    bool is_of(std::uint64_t hash) const { return part == static_cast<std::uint32_t>(hash >> 32); }
-  };
   // Groups by their keys, found through slots that are small enough to stay near.
   struct Table {
     std::vector<std::size_t> keys;
     std::vector<int> bits;
-    std::vector<Slot> slots;
+    // The place of a group, + 1 (0: free), in as many bits as a place among the slots has, and
+    // above it a part of its hash, so that a group in the way of another is passed by without a
+    // look.
+    std::vector<std::uint32_t> slots;
     std::vector<Group> groups;
     std::vector<double> records;     // of each group, where a record has a count; else it is n
     std::vector<double> replicates;  // those of a group beside each other
@@ -514,8 +520,8 @@ struct Chunked::Shard {
       ahead(&table.slots[waiting.hash[i] & (table.slots.size() - 1)]);
     }
     for (std::size_t i = 0; i < size; ++i) {
-      const Slot& likely = table.slots[slot_of(table, waiting.hash[i])];
-      if (likely.group) ahead(&table.groups[likely.group - 1]);
+      const std::uint32_t likely = group_in(table, slot_of(table, waiting.hash[i]));
+      if (likely) ahead(&table.groups[likely - 1]);
     }
     for (std::size_t i = 0; i < size; ++i) use(i, place_of(table, waiting.key[i], waiting.hash[i]));
   }
@@ -548,10 +554,18 @@ struct Chunked::Shard {
     return table.keys.size();
   }
 
+  static std::uint32_t part_of_hash(const Table& table, std::uint64_t hash) {
+    return static_cast<std::uint32_t>(hash >> 32) &
+           ~static_cast<std::uint32_t>(table.slots.size() - 1);
+  }
+  static std::uint32_t group_in(const Table& table, std::size_t at) {
+    return table.slots[at] & static_cast<std::uint32_t>(table.slots.size() - 1);
+  }
   // The first slot, from `at` on, that is free or may be of a hash.
   static std::size_t slot_of(const Table& table, std::uint64_t hash, std::size_t at) {
     const std::size_t all = table.slots.size() - 1;
-    for (at &= all; table.slots[at].group && !table.slots[at].is_of(hash);) at = (at + 1) & all;
+    const std::uint32_t part = part_of_hash(table, hash);
+    for (at &= all; table.slots[at] && (table.slots[at] & ~all) != part;) at = (at + 1) & all;
     return at;
   }
   static std::size_t slot_of(const Table& table, std::uint64_t hash) {
@@ -560,13 +574,12 @@ struct Chunked::Shard {
 
   std::size_t place_of(Table& table, std::uint64_t key, std::uint64_t hash) {
     std::size_t at = slot_of(table, hash);
-    for (; table.slots[at].group; at = slot_of(table, hash, at + 1))
-      if (table.groups[table.slots[at].group - 1].key == key) return table.slots[at].group - 1;
+    for (; table.slots[at]; at = slot_of(table, hash, at + 1))
+      if (table.groups[group_in(table, at) - 1].key == key) return group_in(table, at) - 1;
     table.groups.push_back(Group{key, 0, 0, 0});
     if (plan.count >= 0) table.records.push_back(0);
     table.replicates.resize(table.groups.size() * numbers.size());
-    table.slots[at] = {static_cast<std::uint32_t>(table.groups.size()),
-                       static_cast<std::uint32_t>(hash >> 32)};
+    table.slots[at] = static_cast<std::uint32_t>(table.groups.size()) | part_of_hash(table, hash);
     if (table.groups.size() > plan.most_groups) too_many = true;
     if (table.groups.size() * 2 > table.slots.size()) placed(table, table.slots.size() * 2);
     return table.groups.size() - 1;
@@ -654,12 +667,12 @@ struct Chunked::Shard {
   }
 
   static void placed(Table& table, std::size_t size) {
-    table.slots.assign(size, Slot{0, 0});
+    table.slots.assign(size, 0);
     for (std::size_t g = 0; g < table.groups.size(); ++g) {
       const std::uint64_t hash = mixed(table.groups[g].key);
       std::size_t at = hash & (size - 1);
-      while (table.slots[at].group) at = (at + 1) & (size - 1);
-      table.slots[at] = {static_cast<std::uint32_t>(g + 1), static_cast<std::uint32_t>(hash >> 32)};
+      while (table.slots[at]) at = (at + 1) & (size - 1);
+      table.slots[at] = static_cast<std::uint32_t>(g + 1) | part_of_hash(table, hash);
     }
   }
 
