@@ -76,8 +76,8 @@ found_chunked_kernel <- function(chunked) {
   .Call(`_fairlattice_found_chunked_kernel`, chunked)
 }
 
-frame_groups_kernel <- function(columns, size, weight, count, replicates, halves, threads) {
-  .Call(`_fairlattice_frame_groups_kernel`, columns, size, weight, count, replicates, halves, threads)
+frame_groups_kernel <- function(parts, halves, threads) {
+  .Call(`_fairlattice_frame_groups_kernel`, parts, halves, threads)
 }
 
 different_kernel <- function(x) {

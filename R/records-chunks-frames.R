@@ -41,10 +41,27 @@ with_plain_parts <- function(files, call, work, paths = character()) {
 
 # ---- frames as groups ----
 
-# One data frame in the groups of a set, a list of columns: k1, k2, ... (of a
-# number that is cut, where it lies; its value is m1, ...), signs, and sums. With
+# Data frames of the same columns, one below the other, in the groups of a set, a list of columns:
+# k1, k2, ... (of a number that is cut, where it lies; its value is m1, ...), signs, and sums. With
 # `halves` both halves of a large one are worked on at once.
-frame_groups <- function(data, set, measures, apart, halves) {
+frame_groups <- function(frames, set, measures, apart, halves) {
+  parts <- lapply(frames, part_to_group, set = set, measures = measures, apart = apart)
+  found <- frame_groups_kernel(lapply(parts, `[[`, "own"), halves, setting("threads"))
+  signs <- names(parts[[1L]]$signs)
+  added_groups(lapply(found, function(one) {
+    at <- values_in_records(parts, one$first)
+    table <- c(at("keys"), at("values"),
+               list(sw = sign_of_standing(one$weight), sn = sign_of_standing(one$count),
+                    sr = one$there), one[c("records", "n", "w", "w2")],
+               stats::setNames(one$replicates, sprintf("r%d", seq_along(one$replicates))))
+    table[signs] <- at("signs")
+    table
+  }), Inf)
+}
+
+# The columns of a data frame by which its records are told apart, and what the kernel takes of
+# it (`own`).
+part_to_group <- function(data, set, measures, apart) {
   whole <- lapply(data[set$columns], function(x) {
     if (inherits(x, "integer64")) plain_column(x) else x
   })
@@ -52,23 +69,32 @@ frame_groups <- function(data, set, measures, apart, halves) {
     place_between(data[[name]], set$cuts[[name]], apart[[name]])
   })
   keys <- c(whole, between)
-  names(keys) <- sprintf("k%d", seq_along(keys))
   weight <- if (!is.null(measures$weight)) number_or_sign(data[[measures$weight]])
   count <- if (!is.null(measures$count)) number_or_sign(data[[measures$count]])
   signs <- Filter(length, list(sw = weight$sign, sn = count$sign))
-  replicates <- lapply(measures$replicates, function(name) number_or_sign(data[[name]])$number)
-  found <- frame_groups_kernel(unname(c(keys, signs)), nrow(data), weight$number, count$number,
-                               replicates, halves, setting("threads"))
-  added_groups(lapply(found, function(one) {
-    at <- function(columns) lapply(columns, function(x) plain_column(x[one$first]))
-    table <- c(at(keys), stats::setNames(at(unclass(data)[names(set$cuts)]),
-                                         sprintf("m%d", seq_along(set$cuts))),
-               list(sw = sign_of_standing(one$weight), sn = sign_of_standing(one$count),
-                    sr = one$there), one[c("records", "n", "w", "w2")],
-               stats::setNames(one$replicates, sprintf("r%d", seq_along(replicates))))
-    table[names(signs)] <- at(signs)
-    table
-  }), Inf)
+  list(keys = stats::setNames(keys, sprintf("k%d", seq_along(keys))),
+       values = stats::setNames(as.list(data)[names(set$cuts)],
+                                sprintf("m%d", seq_along(set$cuts))),
+       signs = signs,
+       own = list(size = nrow(data), columns = unname(c(keys, signs)), weight = weight$number,
+                  count = count$number,
+                  replicates = lapply(measures$replicates, function(name) {
+                    number_or_sign(data[[name]])$number
+                  })))
+}
+
+# Gives the values of columns of parts, one below the other, in some records, whose places ascend.
+values_in_records <- function(parts, places) {
+  sizes <- vapply(parts, function(part) part$own$size, 0)
+  before <- cumsum(c(0, sizes))
+  rows <- lapply(seq_along(parts), function(p) {
+    places[places > before[p] & places <= before[p + 1L]] - before[p]
+  })
+  function(kind) {
+    lapply(stats::setNames(nm = names(parts[[1L]][[kind]])), function(name) {
+      values_below(Map(function(part, rows) plain_column(part[[kind]][[name]][rows]), parts, rows))
+    })
+  }
 }
 
 # The numbers of a weight or count, and, of text, how it stands: missing, or -2.
@@ -85,8 +111,9 @@ sign_of_standing <- function(standing) c(NA, 0L, 1L, -1L, infinite_sign)[standin
 # kept.
 summed_groups <- function(table, by) {
   kept <- names(table) %in% by | startsWith(names(table), "m")
-  found <- frame_groups_kernel(unname(table[by]), length(table$records), NULL, NULL,
-                               lapply(unname(table[!kept]), as.numeric), FALSE, 1L)[[1L]]
+  part <- list(size = length(table$records), columns = unname(table[by]),
+               replicates = lapply(unname(table[!kept]), as.numeric))
+  found <- frame_groups_kernel(list(part), FALSE, 1L)[[1L]]
   table[kept] <- lapply(table[kept], function(x) x[found$first])
   table[!kept] <- found$replicates
   table
@@ -209,13 +236,11 @@ half_of_groups <- function(paths, used, sets, measures, apart, alone, most) {
     rows <<- rows + nrow(data)
   }
   group <- function() {
-    data <- list2DF(lapply(stats::setNames(nm = used), function(name) {
-      values_below(lapply(held, `[[`, name))
-    }), nrow = rows)
+    frames <- alike_frames(held, used, rows)
     held <<- list()
     rows <<- 0
     found <<- Map(function(groups, set) {
-      added_groups(list(groups, frame_groups(data, set, measures, apart, alone)), Inf)
+      added_groups(list(groups, frame_groups(frames, set, measures, apart, alone)), Inf)
     }, found, sets)
   }
   for (path in paths) {
@@ -227,6 +252,17 @@ half_of_groups <- function(paths, used, sets, measures, apart, alone, most) {
   }
   if (length(held)) group()
   found
+}
+
+# Frames whose columns are of the same types, which can be taken as they are; others as one.
+alike_frames <- function(frames, columns, rows) {
+  types <- lapply(frames, function(data) {
+    lapply(data, function(x) if (is.factor(x)) levels(x) else c(typeof(x), class(x)))
+  })
+  if (length(unique(types)) == 1L) return(frames)
+  list(list2DF(lapply(stats::setNames(nm = columns), function(name) {
+    values_below(lapply(frames, `[[`, name))
+  }), nrow = rows))
 }
 
 # A quarter of a gigabyte of numbers.

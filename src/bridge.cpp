@@ -495,43 +495,71 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
   return list({"texts"_nm = words, "sets"_nm = sets, "too_many"_nm = too_many});
 }
 
-// The records of a data frame in groups: of each part a list of the first record (from 1), what
-// weights and counts are, and the sums.
-[[cpp11::register]] SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count,
-                                             List replicates, bool halves, int threads) {
-  fairlattice::Frame frame;
-  frame.size = static_cast<std::size_t>(size);
+namespace {
+
+fairlattice::FrameColumn frame_column(SEXP x, std::size_t size) {
+  must(Rf_xlength(x) == static_cast<R_xlen_t>(size), "columns of different lengths");
+  fairlattice::FrameColumn column;
+  switch (TYPEOF(x)) {
+    case LGLSXP:
+      column.whole = LOGICAL(x);
+      break;
+    case INTSXP:
+      column.whole = INTEGER(x);
+      break;
+    case REALSXP:
+      column.number = REAL(x);
+      break;
+    case STRSXP:
+      column.text = reinterpret_cast<const void* const*>(STRING_PTR_RO(x));
+      break;
+    default:
+      must(false, "a column of another type");
+  }
+  return column;
+}
+
+fairlattice::FramePart frame_part(const List& from) {
+  fairlattice::FramePart part;
+  part.size = static_cast<std::size_t>(Numbers(from.part("size"))[0]);
   const auto numbers = [&](SEXP x) -> const double* {
     if (Rf_isNull(x)) return nullptr;
-    must(TYPEOF(x) == REALSXP && Rf_xlength(x) == size, "numbers of a frame");
+    must(TYPEOF(x) == REALSXP && Rf_xlength(x) == static_cast<R_xlen_t>(part.size),
+         "numbers of a frame");
     return REAL(x);
   };
-  for (R_xlen_t k = 0; k < columns.size(); ++k) {
-    SEXP x = columns[k];
-    must(Rf_xlength(x) == size, "columns of different lengths");
-    fairlattice::FrameColumn column;
-    switch (TYPEOF(x)) {
-      case LGLSXP:
-        column.whole = LOGICAL(x);
-        break;
-      case INTSXP:
-        column.whole = INTEGER(x);
-        break;
-      case REALSXP:
-        column.number = REAL(x);
-        break;
-      case STRSXP:
-        column.text = reinterpret_cast<const void* const*>(STRING_PTR_RO(x));
-        break;
-      default:
-        must(false, "a column of another type");
-    }
-    frame.columns.push_back(column);
-  }
-  frame.weight = numbers(weight);
-  frame.count = numbers(count);
+  const List columns(from.part("columns")), replicates(from.part("replicates"));
+  for (R_xlen_t k = 0; k < columns.size(); ++k)
+    part.columns.push_back(frame_column(columns[k], part.size));
+  part.weight = numbers(from.part("weight"));
+  part.count = numbers(from.part("count"));
   for (R_xlen_t r = 0; r < replicates.size(); ++r)
-    frame.replicates.push_back(numbers(replicates[r]));
+    part.replicates.push_back(numbers(replicates[r]));
+  return part;
+}
+
+// Whether two parts can be one below the other.
+bool alike(const fairlattice::FramePart& a, const fairlattice::FramePart& b) {
+  return a.replicates.size() == b.replicates.size() && !a.weight == !b.weight &&
+         !a.count == !b.count &&
+         std::equal(a.columns.begin(), a.columns.end(), b.columns.begin(), b.columns.end(),
+                    [](const fairlattice::FrameColumn& x, const fairlattice::FrameColumn& y) {
+                      return !x.whole == !y.whole && !x.number == !y.number;
+                    });
+}
+
+}  // namespace
+
+// The records of data frames of the same columns, one below the other, in groups: of each half a
+// list of the first record (from 1), what weights and counts are, and the sums. Every part has
+// `columns`, `size`, `weight`, `count` and `replicates`.
+[[cpp11::register]] SEXP frame_groups_kernel(List parts, bool halves, int threads) {
+  fairlattice::Frame frame;
+  for (R_xlen_t p = 0; p < parts.size(); ++p) {
+    frame.push_back(frame_part(List(parts[p])));
+    must(alike(frame[0], frame.back()), "parts of different columns");
+  }
+  must(!frame.empty(), "a frame of no part");
   const std::vector<fairlattice::FrameGroups> found =
       fairlattice::frame_groups(frame, halves, threads);
   NewList out(found.size());

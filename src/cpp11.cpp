@@ -139,10 +139,10 @@ extern "C" SEXP _fairlattice_found_chunked_kernel(SEXP chunked) {
   END_CPP11
 }
 // bridge.cpp
-SEXP frame_groups_kernel(List columns, double size, SEXP weight, SEXP count, List replicates, bool halves, int threads);
-extern "C" SEXP _fairlattice_frame_groups_kernel(SEXP columns, SEXP size, SEXP weight, SEXP count, SEXP replicates, SEXP halves, SEXP threads) {
+SEXP frame_groups_kernel(List parts, bool halves, int threads);
+extern "C" SEXP _fairlattice_frame_groups_kernel(SEXP parts, SEXP halves, SEXP threads) {
   BEGIN_CPP11
-    return cpp11::as_sexp(frame_groups_kernel(cpp11::as_cpp<cpp11::decay_t<List>>(columns), cpp11::as_cpp<cpp11::decay_t<double>>(size), cpp11::as_cpp<cpp11::decay_t<SEXP>>(weight), cpp11::as_cpp<cpp11::decay_t<SEXP>>(count), cpp11::as_cpp<cpp11::decay_t<List>>(replicates), cpp11::as_cpp<cpp11::decay_t<bool>>(halves), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+    return cpp11::as_sexp(frame_groups_kernel(cpp11::as_cpp<cpp11::decay_t<List>>(parts), cpp11::as_cpp<cpp11::decay_t<bool>>(halves), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
   END_CPP11
 }
 // bridge.cpp
@@ -371,7 +371,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_fairlattice_exact_kernel",                (DL_FUNC) &_fairlattice_exact_kernel,                 7},
     {"_fairlattice_figure_text_kernel",          (DL_FUNC) &_fairlattice_figure_text_kernel,           3},
     {"_fairlattice_found_chunked_kernel",        (DL_FUNC) &_fairlattice_found_chunked_kernel,         1},
-    {"_fairlattice_frame_groups_kernel",         (DL_FUNC) &_fairlattice_frame_groups_kernel,          7},
+    {"_fairlattice_frame_groups_kernel",         (DL_FUNC) &_fairlattice_frame_groups_kernel,          3},
     {"_fairlattice_group_sums_kernel",           (DL_FUNC) &_fairlattice_group_sums_kernel,            3},
     {"_fairlattice_is_running_kernel",           (DL_FUNC) &_fairlattice_is_running_kernel,            1},
     {"_fairlattice_json_depth_kernel",           (DL_FUNC) &_fairlattice_json_depth_kernel,            1},

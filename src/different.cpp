@@ -83,7 +83,7 @@ bool by_place(const T* values, std::size_t size, Different& out) {
     low = std::min(low, x);
     high = std::max(high, x);
   }
-  if (!(high - low < 2.0 * static_cast<double>(size) + 256)) return false;
+  if (!(low <= high && high - low < 2.0 * static_cast<double>(size) + 256)) return false;
   const std::size_t none = size;
   std::vector<std::size_t> first(static_cast<std::size_t>(high - low) + 1, none);
   const auto place = [&](T x) { return static_cast<std::size_t>(x - low); };

@@ -76,37 +76,57 @@ void values_of(const FrameColumn& column, std::size_t from, std::size_t size, st
   }
 }
 
+// Some records of a part, and how many records of the frame stand before its first.
+struct Stretch {
+  const FramePart* part;
+  std::size_t from, to, before;
+};
+
+std::vector<Stretch> stretches_between(const Frame& frame, std::size_t from, std::size_t to) {
+  std::vector<Stretch> out;
+  std::size_t before = 0;
+  for (const FramePart& part : frame) {
+    const std::size_t begin = std::max(from, before), end = std::min(to, before + part.size);
+    if (begin < end) out.push_back({&part, begin - before, end - before, before});
+    before += part.size;
+  }
+  return out;
+}
+
 // Columns of whole numbers that go together in one value: each from its smallest number on, which
 // is 1; what is missing is 0.
 class Packed {
  public:
   explicit Packed(int bits) : bits_(bits) {}
-  // Whether there was room for the range that a column has between two records.
-  bool add(const int* whole, std::size_t from, std::size_t to) {
+  // Whether there was room for the range that a column has in some stretches.
+  bool add(const std::vector<Stretch>& stretches, std::size_t column) {
     std::int64_t low = INT_MAX, high = INT_MIN;
-    for (std::size_t i = from; i < to; ++i) {
-      low = std::min<std::int64_t>(low, whole[i] == INT_MIN ? INT_MAX : whole[i]);
-      high = std::max<std::int64_t>(high, whole[i]);
+    for (const Stretch& stretch : stretches) {
+      const int* whole = stretch.part->columns[column].whole;
+      for (std::size_t i = stretch.from; i < stretch.to; ++i) {
+        low = std::min<std::int64_t>(low, whole[i] == INT_MIN ? INT_MAX : whole[i]);
+        high = std::max<std::int64_t>(high, whole[i]);
+      }
     }
     int bits = 1;
     while (high >= low && (high - low + 1) >> bits) ++bits;
     if (bits_ + bits > 64) return false;
-    columns_.push_back({whole, low - 1, bits_});
+    columns_.push_back({column, low - 1, bits_});
     bits_ += bits;
     return true;
   }
-  void into(std::uint64_t* value, std::size_t from, std::size_t size) const {
+  void into(std::uint64_t* value, const FramePart& part, std::size_t from, std::size_t size) const {
     for (const Column& column : columns_) {
-      for (std::size_t i = 0; i < size; ++i) {
-        const int x = column.whole[from + i];
-        if (x != INT_MIN) value[i] |= static_cast<std::uint64_t>(x - column.none) << column.shift;
-      }
+      const int* whole = part.columns[column.at].whole + from;
+      for (std::size_t i = 0; i < size; ++i)
+        if (whole[i] != INT_MIN)
+          value[i] |= static_cast<std::uint64_t>(whole[i] - column.none) << column.shift;
     }
   }
 
  private:
   struct Column {
-    const int* whole;
+    std::size_t at;
     std::int64_t none;
     int shift;
   };
@@ -122,74 +142,91 @@ Standing standing(double x) {
 }
 
 // Block by block, column by column: a block stays at hand.
-FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to) {
-  FrameGroups out;
-  out.replicates.resize(frame.replicates.size());
-  Packed packed(kStateBits);
-  std::vector<FrameColumn> others;
-  for (const FrameColumn& column : frame.columns)
-    if (!column.whole || !packed.add(column.whole, from, to)) others.push_back(column);
-  std::vector<Split> splits(others.size() + 1);
-  std::uint32_t group[kBlock];
-  std::uint64_t value[kBlock], state[kBlock];
-  double w[kBlock], n[kBlock];
-  for (; from < to; from += kBlock) {
-    const std::size_t size = std::min(kBlock, to - from);
+class Grouping {
+ public:
+  explicit Grouping(const std::vector<Stretch>& stretches) : packed_(kStateBits) {
+    const FramePart& first = *stretches[0].part;
+    out_.replicates.resize(first.replicates.size());
+    for (std::size_t c = 0; c < first.columns.size(); ++c)
+      if (!first.columns[c].whole || !packed_.add(stretches, c)) others_.push_back(c);
+    splits_.resize(others_.size() + 1);
+    for (const Stretch& stretch : stretches)
+      for (std::size_t from = stretch.from; from < stretch.to; from += kBlock)
+        block(*stretch.part, from, std::min(kBlock, stretch.to - from), stretch.before + from);
+  }
+  FrameGroups take() { return std::move(out_); }
+
+ private:
+  void block(const FramePart& part, std::size_t from, std::size_t size, std::size_t place) {
     for (std::size_t i = 0; i < size; ++i) {
-      w[i] = frame.weight ? frame.weight[from + i] : 1;
-      n[i] = frame.count ? frame.count[from + i] : 1;
+      w_[i] = part.weight ? part.weight[from + i] : 1;
+      n_[i] = part.count ? part.count[from + i] : 1;
       bool there = true;
-      for (const double* r : frame.replicates) there = there && !std::isnan(r[from + i]);
-      state[i] = static_cast<std::uint64_t>(standing(w[i])) << 4 |
-                 static_cast<std::uint64_t>(standing(n[i])) << 1 | there;
+      for (const double* r : part.replicates) there = there && !std::isnan(r[from + i]);
+      state_[i] = static_cast<std::uint64_t>(standing(w_[i])) << 4 |
+                  static_cast<std::uint64_t>(standing(n_[i])) << 1 | there;
     }
-    std::fill(group, group + size, 0);
-    std::copy(state, state + size, value);
-    packed.into(value, from, size);
-    splits.back().block(group, value, size);
-    for (std::size_t c = 0; c < others.size(); ++c) {
-      values_of(others[c], from, size, value);
-      splits[c].block(group, value, size);
+    std::fill(group_, group_ + size, 0);
+    std::copy(state_, state_ + size, value_);
+    packed_.into(value_, part, from, size);
+    splits_.back().block(group_, value_, size);
+    for (std::size_t c = 0; c < others_.size(); ++c) {
+      values_of(part.columns[others_[c]], from, size, value_);
+      splits_[c].block(group_, value_, size);
     }
     for (std::size_t i = 0; i < size; ++i)
-      if (group[i] < out.sums.size()) ahead(&out.sums[group[i]]);
+      if (group_[i] < out_.sums.size()) ahead(&out_.sums[group_[i]]);
     for (std::size_t i = 0; i < size; ++i) {
-      const std::uint32_t g = group[i];
-      if (g == out.first.size()) {
-        out.first.push_back(from + i);
-        out.weight.push_back(static_cast<int>(state[i] >> 4));
-        out.count.push_back(static_cast<int>(state[i] >> 1 & 7));
-        out.replicates_there.push_back(state[i] & 1);
-        out.sums.push_back({0, 0, 0, 0});
-        for (auto& sums : out.replicates) sums.push_back(0);
-      }
-      FrameSums& to_these = out.sums[g];
+      const std::uint32_t g = group_[i];
+      if (g == out_.first.size()) begin(place + i, state_[i]);
+      FrameSums& to_these = out_.sums[g];
       to_these.records += 1;
-      to_these.n += n[i];
-      to_these.w += n[i] * w[i];
-      to_these.w2 += n[i] * w[i] * w[i];
-      for (std::size_t r = 0; r < frame.replicates.size(); ++r)
-        out.replicates[r][g] += n[i] * frame.replicates[r][from + i];
+      to_these.n += n_[i];
+      to_these.w += n_[i] * w_[i];
+      to_these.w2 += n_[i] * w_[i] * w_[i];
+      for (std::size_t r = 0; r < part.replicates.size(); ++r)
+        out_.replicates[r][g] += n_[i] * part.replicates[r][from + i];
     }
   }
-  return out;
+  // A group whose first record stands at `place`.
+  void begin(std::size_t place, std::uint64_t state) {
+    out_.first.push_back(place);
+    out_.weight.push_back(static_cast<int>(state >> 4));
+    out_.count.push_back(static_cast<int>(state >> 1 & 7));
+    out_.replicates_there.push_back(state & 1);
+    out_.sums.push_back({0, 0, 0, 0});
+    for (auto& sums : out_.replicates) sums.push_back(0);
+  }
+
+  Packed packed_;
+  std::vector<std::size_t> others_;  // columns
+  std::vector<Split> splits_;
+  FrameGroups out_;
+  std::uint32_t group_[kBlock];
+  std::uint64_t value_[kBlock], state_[kBlock];
+  double w_[kBlock], n_[kBlock];
+};
+
+FrameGroups groups_between(const Frame& frame, std::size_t from, std::size_t to) {
+  const std::vector<Stretch> stretches = stretches_between(frame, from, to);
+  if (!stretches.empty()) return Grouping(stretches).take();
+  FrameGroups none;
+  none.replicates.resize(frame[0].replicates.size());
+  return none;
 }
 
 }  // namespace
 
 // The halves are the same whatever the number of threads, so that the sums are.
 std::vector<FrameGroups> frame_groups(const Frame& frame, bool halves, int threads) {
-  const std::size_t middle = halves && frame.size > kLarge ? frame.size / 2 : frame.size;
-  std::vector<FrameGroups> out(1);
-  if (middle == frame.size) {
-    out[0] = groups_between(frame, 0, frame.size);
-    return out;
-  }
-  out.resize(2);
-  const auto second = [&] { out[1] = groups_between(frame, middle, frame.size); };
+  std::size_t size = 0;
+  for (const FramePart& part : frame) size += part.size;
+  if (!halves || size <= kLarge) return {groups_between(frame, 0, size)};
+  std::vector<FrameGroups> out(2);
+  const auto second = [&] { out[1] = groups_between(frame, size / 2, size); };
   std::thread other;
   if (threads > 1) other = std::thread(second);
-  out[0] = groups_between(frame, 0, middle);
+  out[0] = groups_between(frame, 0, size / 2);
   if (threads > 1) {
     other.join();
   } else {

@@ -14,12 +14,15 @@ struct FrameColumn {
   const void* const* text = nullptr;
 };
 
-struct Frame {
+struct FramePart {
   std::size_t size = 0;
   std::vector<FrameColumn> columns;
   const double *weight = nullptr, *count = nullptr;  // null: everybody stands for one
   std::vector<const double*> replicates;
 };
+
+// Parts of the same columns, one below the other.
+using Frame = std::vector<FramePart>;
 
 // What a weight or count of a group is; in this order, from 0.
 enum class Standing { missing, zero, positive, negative, infinite };
@@ -30,14 +33,15 @@ struct alignas(32) FrameSums {
 };
 
 struct FrameGroups {
-  std::vector<std::size_t> first;  // a record of each group, from 0
+  std::vector<std::size_t> first;  // a record of each group, from 0, in ascending order
   std::vector<int> weight, count;  // Standing
   std::vector<char> replicates_there;
   std::vector<FrameSums> sums;
   std::vector<std::vector<double>> replicates;
 };
 
-// The groups of a frame; with `halves`, of a large one those of each of its two halves.
+// The groups of a frame of at least one part; with `halves`, of a large one those of each of its
+// two halves.
 std::vector<FrameGroups> frame_groups(const Frame& frame, bool halves, int threads);
 
 }  // namespace fairlattice

@@ -209,7 +209,10 @@ test_that(paste("packed parts, other separators, decimal commas, byte-order",
 })
 
 test_that("numbers that differ are groups; both zeros are one, and all missing values", {
-  groups <- function(x) frame_groups_kernel(list(x), length(x), NULL, NULL, list(), FALSE, 1L)[[1]]
+  groups <- function(x) {
+    part <- list(size = length(x), columns = list(x), replicates = list())
+    frame_groups_kernel(list(part), FALSE, 1L)[[1]]
+  }
   x <- c(1.5, 2.5, 0, -0, NA, NaN, 1.5)
   found <- groups(x)
   expect_identical(found$first, c(1, 2, 3, 5))
@@ -219,6 +222,23 @@ test_that("numbers that differ are groups; both zeros are one, and all missing v
   found <- groups(x)
   expect_identical(x[found$first], unique(x))
   expect_identical(found$records, as.vector(tabulate(match(x, unique(x)))) + 0)
+})
+
+test_that("the different values of a column are told, and which of them every record has", {
+  withr::local_seed(6)
+  most <- .Machine$integer.max
+  columns <- list(few = sample(c(-3:4, NA), 500, TRUE), wide = sample(c(-most, 0L, most, NA), 500, TRUE),
+                  yes = sample(c(TRUE, FALSE, NA), 500, TRUE), whole = sample(c(-2, 7, NaN, NA), 500, TRUE),
+                  fractions = sample(c(rnorm(300), -Inf, Inf, NA), 500, TRUE),
+                  none = rep(NA_real_, 5), empty = integer(),
+                  text = sample(c("b", "a", NA, ""), 500, TRUE))
+  for (x in columns) {
+    found <- different_values(x)
+    values <- unique(x[!is.na(x)])
+    expect_identical(found$values, if (is.character(x)) values else sort(values))
+    expect_identical(found$codes, match(x, found$values, incomparables = c(NA, NaN)))
+  }
+  expect_identical(different_values(c(0, -0, 0.5))$codes, c(1L, 1L, 2L))
 })
 
 test_that("whole numbers of any range are told apart, together and beside others", {
@@ -232,10 +252,20 @@ test_that("whole numbers of any range are told apart, together and beside others
                   text = sample(c("a", "b", NA), n, TRUE),
                   number = sample(c(0.5, 1, NA), n, TRUE))
   w <- sample(c(-1, 0, 1, 2, NA), n, TRUE)
+  # in one part, and in several, one of which has no record
+  parts_of <- function(keys, part) {
+    lapply(1:4, function(p) {
+      at <- which(part == p)
+      list(size = length(at), columns = lapply(unname(keys), `[`, at), weight = w[at],
+           replicates = list())
+    })
+  }
+  several <- findInterval(seq_len(n), c(0, 700, 1800, 1800))
   for (some in list(names(columns), c("few", "yes"), c("text", "all", "few"), "none")) {
     # three of the widest have no room in one value
     keys <- columns[c(some, if (length(some) > 2L) c("all", "wide"))]
-    found <- frame_groups_kernel(unname(keys), n, w, NULL, list(), FALSE, 1L)[[1]]
+    found <- frame_groups_kernel(parts_of(keys, rep(1, n)), FALSE, 1L)[[1]]
+    expect_identical(frame_groups_kernel(parts_of(keys, several), FALSE, 1L)[[1]], found)
     of <- do.call(paste, c(unname(keys), list(sign(w))))
     expect_identical(of[found$first], unique(of))
     expect_identical(found$records, tabulate(match(of, unique(of))) + 0)
