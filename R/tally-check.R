@@ -189,16 +189,27 @@ said_as <- function(named) {
 }
 
 # What stands for an argument of the function that asks, and where it is to be
-# looked up. Strings that a program gives, as the command does, are what they are;
-# what people write may be injected, so that takes rlang, whose loading is half of
-# the time that a small table takes.
+# looked up. Strings that a program gives, as the command does, are what they are,
+# and so are names, unless they are no columns: then they are looked up. What else
+# people write may be injected, so that takes rlang, whose loading is half of the
+# time that a small table takes.
 named_by <- function(argument) {
   frame <- parent.frame()
   name <- substitute(argument)
   if (eval(call("missing", name), frame)) return(list(expression = NULL))
   given <- eval(call("substitute", name), frame)
-  if (is.language(given)) named_in(eval(bquote(rlang::enquo(.(name))), frame)) else
-    list(expression = given)
+  if (!is.language(given)) return(list(expression = given))
+  quosure <- function() eval(bquote(rlang::enquo(.(name))), frame)
+  if (!are_names(given)) return(named_in(quosure()))
+  named <- list2env(list(expression = given), parent = emptyenv())
+  delayedAssign("env", named_in(quosure())$env, assign.env = named)
+  named
+}
+
+# A name, or several in c().
+are_names <- function(expression) {
+  is.symbol(expression) ||
+    is_call_of(expression, "c") && all(vapply(as.list(expression)[-1L], is.symbol, NA))
 }
 
 named_in <- function(quosure) {
