@@ -562,6 +562,7 @@ bool alike(const fairlattice::FramePart& a, const fairlattice::FramePart& b) {
   must(!frame.empty(), "a frame of no part");
   const std::vector<fairlattice::FrameGroups> found =
       fairlattice::frame_groups(frame, halves, threads);
+  const bool counted = frame[0].count != nullptr;
   NewList out(found.size());
   for (std::size_t p = 0; p < found.size(); ++p) {
     const fairlattice::FrameGroups& one = found[p];
@@ -569,10 +570,10 @@ bool alike(const fairlattice::FramePart& a, const fairlattice::FramePart& b) {
     NewNumbers records(first.size()), n(first.size()), w(first.size()), w2(first.size());
     for (std::size_t g = 0; g < one.first.size(); ++g) {
       first[g] = static_cast<double>(one.first[g]) + 1;
-      records[g] = one.sums[g].records;
-      n[g] = one.sums[g].n;
-      w[g] = one.sums[g].w;
-      w2[g] = one.sums[g].w2;
+      records[g] = counted ? one.records[g] : one.groups[g].n;
+      n[g] = one.groups[g].n;
+      w[g] = one.groups[g].w;
+      w2[g] = one.groups[g].w2;
     }
     NewList replicates(one.replicates.size());
     for (std::size_t r = 0; r < one.replicates.size(); ++r)

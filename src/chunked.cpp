@@ -16,6 +16,7 @@
 #include <sys/stat.h>
 #endif
 
+#include "group_table.h"
 #include "hash.h"
 
 namespace fairlattice {
@@ -366,20 +367,10 @@ struct Chunked::Shard {
   std::vector<Texts> texts;
   std::vector<std::vector<int>>
       between;  // for a key with cuts: the code of each place between them
-  // Half a line of memory, so that none lies on two.
-  struct alignas(32) Group {
-    std::uint64_t key;
-    double n, w, w2;
-  };
-  // Groups by their keys, found through slots that are small enough to stay near.
   struct Table {
     std::vector<std::size_t> keys;
     std::vector<int> bits;
-    // The place of a group, + 1 (0: free), in as many bits as a place among the slots has, and
-    // above it a part of its hash, so that a group in the way of another is passed by without a
-    // look.
-    std::vector<std::uint32_t> slots;
-    std::vector<Group> groups;
+    GroupTable found;
     std::vector<double> records;     // of each group, where a record has a count; else it is n
     std::vector<double> replicates;  // those of a group beside each other
   };
@@ -395,7 +386,7 @@ struct Chunked::Shard {
     std::size_t size = 0;
     std::vector<int> codes;
     std::vector<double> replicates;
-    std::uint64_t state[kBatch], key[kBatch], hash[kBatch];
+    std::uint64_t state[kBatch], key[kBatch];
     double w[kBatch], n[kBatch];
   } waiting;
   std::string odd_text;
@@ -422,7 +413,6 @@ struct Chunked::Shard {
       Table table;
       table.keys = set;
       table.bits.assign(set.size(), 4);
-      table.slots.resize(256);
       tables.push_back(table);
     }
     numbers.resize(p.replicates.size());
@@ -492,38 +482,33 @@ struct Chunked::Shard {
     if (++waiting.size == kBatch) flush();
   }
 
-  // Records are added some at a time, so that the memory of their groups is on its way before it is
-  // needed.
+  // Records are added some at a time.
   void flush() {
     for (Table& table : tables) {
       for (std::size_t i = 0; i < waiting.size; ++i) waiting.key[i] = key_of(table, i);
-      each_place(table, waiting.size, [&](std::size_t i, std::size_t place) {
-        Group& to = table.groups[place];
+      table.found.each(waiting.key, waiting.size, [&](std::size_t i, std::size_t place) {
         const double w = waiting.w[i], n = waiting.n[i];
-        if (plan.count >= 0) table.records[place] += 1;
-        to.n += n;
-        to.w += n * w;
-        to.w2 += n * w * w;
+        add_to(table, place, 1, n, n * w, n * w * w);
         for (std::size_t r = 0; r < numbers.size(); ++r)
           table.replicates[place * numbers.size() + r] +=
               n * waiting.replicates[i * numbers.size() + r];
       });
+      too_many = too_many || table.found.groups.size() > plan.most_groups;
     }
     waiting.size = 0;
   }
 
-  // Gives `use` the place of the group of every waiting key.
-  template <typename Use>
-  void each_place(Table& table, std::size_t size, const Use& use) {
-    for (std::size_t i = 0; i < size; ++i) {
-      waiting.hash[i] = mixed(waiting.key[i]);
-      ahead(&table.slots[waiting.hash[i] & (table.slots.size() - 1)]);
+  // The sums of a group, for which there is room when it is new.
+  void add_to(Table& table, std::size_t place, double records, double n, double w, double w2) {
+    Group& to = table.found.groups[place];
+    to.n += n;
+    to.w += w;
+    to.w2 += w2;
+    if (plan.count >= 0) {
+      table.records.resize(table.found.groups.size());
+      table.records[place] += records;
     }
-    for (std::size_t i = 0; i < size; ++i) {
-      const std::uint32_t likely = group_in(table, slot_of(table, waiting.hash[i]));
-      if (likely) ahead(&table.groups[likely - 1]);
-    }
-    for (std::size_t i = 0; i < size; ++i) use(i, place_of(table, waiting.key[i], waiting.hash[i]));
+    if (!numbers.empty()) table.replicates.resize(table.found.groups.size() * numbers.size());
   }
 
   // The codes of a waiting record as one number. When a key has more texts than its bits can tell
@@ -554,37 +539,6 @@ struct Chunked::Shard {
     return table.keys.size();
   }
 
-  static std::uint32_t part_of_hash(const Table& table, std::uint64_t hash) {
-    return static_cast<std::uint32_t>(hash >> 32) &
-           ~static_cast<std::uint32_t>(table.slots.size() - 1);
-  }
-  static std::uint32_t group_in(const Table& table, std::size_t at) {
-    return table.slots[at] & static_cast<std::uint32_t>(table.slots.size() - 1);
-  }
-  // The first slot, from `at` on, that is free or may be of a hash.
-  static std::size_t slot_of(const Table& table, std::uint64_t hash, std::size_t at) {
-    const std::size_t all = table.slots.size() - 1;
-    const std::uint32_t part = part_of_hash(table, hash);
-    for (at &= all; table.slots[at] && (table.slots[at] & ~all) != part;) at = (at + 1) & all;
-    return at;
-  }
-  static std::size_t slot_of(const Table& table, std::uint64_t hash) {
-    return slot_of(table, hash, static_cast<std::size_t>(hash));
-  }
-
-  std::size_t place_of(Table& table, std::uint64_t key, std::uint64_t hash) {
-    std::size_t at = slot_of(table, hash);
-    for (; table.slots[at]; at = slot_of(table, hash, at + 1))
-      if (table.groups[group_in(table, at) - 1].key == key) return group_in(table, at) - 1;
-    table.groups.push_back(Group{key, 0, 0, 0});
-    if (plan.count >= 0) table.records.push_back(0);
-    table.replicates.resize(table.groups.size() * numbers.size());
-    table.slots[at] = static_cast<std::uint32_t>(table.groups.size()) | part_of_hash(table, hash);
-    if (table.groups.size() > plan.most_groups) too_many = true;
-    if (table.groups.size() * 2 > table.slots.size()) placed(table, table.slots.size() * 2);
-    return table.groups.size() - 1;
-  }
-
   // The groups of another, whose texts have codes of their own.
   void absorb(const Shard& other) {
     std::vector<std::vector<int>> here(texts.size());
@@ -607,9 +561,10 @@ struct Chunked::Shard {
     for (std::size_t t = 0; t < tables.size(); ++t) {
       Table& table = tables[t];
       const Table& from = other.tables[t];
-      for (std::size_t first = 0; first < from.groups.size(); first += kBatch) {
-        const Group* groups = from.groups.data() + first;
-        const std::size_t size = std::min(kBatch, from.groups.size() - first);
+      const std::vector<Group>& all = from.found.groups;
+      for (std::size_t first = 0; first < all.size(); first += kBatch) {
+        const Group* groups = all.data() + first;
+        const std::size_t size = std::min(kBatch, all.size() - first);
         for (std::size_t i = 0; i < size; ++i) {
           unpack(groups[i].key, from.bits, theirs);
           waiting.state[i] = groups[i].key & 63;
@@ -617,17 +572,15 @@ struct Chunked::Shard {
             waiting.codes[i * codes.size() + table.keys[k]] = here[table.keys[k]][theirs[k]];
           waiting.key[i] = key_of(table, i);
         }
-        each_place(table, size, [&](std::size_t i, std::size_t place) {
-          Group& to = table.groups[place];
-          if (plan.count >= 0) table.records[place] += from.records[first + i];
-          to.n += groups[i].n;
-          to.w += groups[i].w;
-          to.w2 += groups[i].w2;
+        table.found.each(waiting.key, size, [&](std::size_t i, std::size_t place) {
+          add_to(table, place, plan.count >= 0 ? from.records[first + i] : 0, groups[i].n,
+                 groups[i].w, groups[i].w2);
           for (std::size_t r = 0; r < numbers.size(); ++r)
             table.replicates[place * numbers.size() + r] +=
                 from.replicates[(first + i) * numbers.size() + r];
         });
       }
+      too_many = too_many || table.found.groups.size() > plan.most_groups;
     }
     too_many = too_many || other.too_many;
   }
@@ -643,7 +596,7 @@ struct Chunked::Shard {
     }
     table.bits[k] += 2;
     std::vector<int> own;
-    for (Group& group : table.groups) {
+    for (Group& group : table.found.groups) {
       std::uint64_t& key = group.key;
       unpack(key, old, own);
       key &= 63;
@@ -653,7 +606,7 @@ struct Chunked::Shard {
         shift += table.bits[j];
       }
     }
-    placed(table, table.slots.size());
+    table.found.place();
     return true;
   }
 
@@ -663,16 +616,6 @@ struct Chunked::Shard {
     for (std::size_t k = 0; k < bits.size(); ++k) {
       codes[k] = static_cast<int>(key & ((1ull << bits[k]) - 1));
       key >>= bits[k];
-    }
-  }
-
-  static void placed(Table& table, std::size_t size) {
-    table.slots.assign(size, 0);
-    for (std::size_t g = 0; g < table.groups.size(); ++g) {
-      const std::uint64_t hash = mixed(table.groups[g].key);
-      std::size_t at = hash & (size - 1);
-      while (table.slots[at]) at = (at + 1) & (size - 1);
-      table.slots[at] = static_cast<std::uint32_t>(g + 1) | part_of_hash(table, hash);
     }
   }
 
@@ -1037,7 +980,7 @@ std::vector<Groups> Chunked::groups() const {
   std::vector<int> codes;
   for (std::size_t t = 0; t < out.size(); ++t) {
     const Shard::Table& from = shards_[0]->tables[t];
-    const std::size_t size = from.groups.size(), replicates = plan_.replicates.size();
+    const std::size_t size = from.found.groups.size(), replicates = plan_.replicates.size();
     Groups& to = out[t];
     to.codes.assign(from.keys.size(), std::vector<int>(size));
     to.replicates.assign(replicates, std::vector<double>(size));
@@ -1045,7 +988,7 @@ std::vector<Groups> Chunked::groups() const {
     for (std::vector<double>* one : {&to.records, &to.n, &to.w, &to.w2}) one->resize(size);
     to.replicates_there.resize(size);
     for (std::size_t g = 0; g < size; ++g) {
-      const Shard::Group& group = from.groups[g];
+      const Group& group = from.found.groups[g];
       Shard::unpack(group.key, from.bits, codes);
       for (std::size_t k = 0; k < codes.size(); ++k) to.codes[k][g] = codes[k];
       const std::uint64_t state = group.key & 63;

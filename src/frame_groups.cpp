@@ -12,7 +12,7 @@
 namespace fairlattice {
 namespace {
 
-const std::size_t kBlock = 1024;
+const std::size_t kBlock = 256;
 const std::size_t kLarge = 100000;  // records that are taken in two parts
 const int kStateBits = 7;  // what a weight and a count are, and whether replicates are there
 
@@ -93,34 +93,42 @@ std::vector<Stretch> stretches_between(const Frame& frame, std::size_t from, std
   return out;
 }
 
+bool is_missing(int x) { return x == INT_MIN; }
+bool is_missing(double x) { return std::isnan(x); }
+bool is_whole(int) { return true; }
+bool is_whole(double x) { return std::fabs(x) < 9007199254740992.0 && x == std::floor(x); }
+
 // Columns of whole numbers that go together in one value: each from its smallest number on, which
 // is 1; what is missing is 0.
 class Packed {
  public:
   explicit Packed(int bits) : bits_(bits) {}
-  // Whether there was room for the range that a column has in some stretches.
-  bool add(const std::vector<Stretch>& stretches, std::size_t column) {
-    std::int64_t low = INT_MAX, high = INT_MIN;
+  // Whether a column has whole numbers only in some stretches, and there was room for their range.
+  bool add(const std::vector<Stretch>& stretches, std::size_t at) {
+    std::int64_t low = INT64_MAX, high = INT64_MIN;
     for (const Stretch& stretch : stretches) {
-      const int* whole = stretch.part->columns[column].whole;
-      for (std::size_t i = stretch.from; i < stretch.to; ++i) {
-        low = std::min<std::int64_t>(low, whole[i] == INT_MIN ? INT_MAX : whole[i]);
-        high = std::max<std::int64_t>(high, whole[i]);
-      }
+      const FrameColumn& column = stretch.part->columns[at];
+      if (column.text) return false;
+      const bool whole =
+          column.whole ? range(column.whole + stretch.from, column.whole + stretch.to, low, high)
+                       : range(column.number + stretch.from, column.number + stretch.to, low, high);
+      if (!whole) return false;
     }
     int bits = 1;
-    while (high >= low && (high - low + 1) >> bits) ++bits;
+    while (high >= low && bits < 64 && static_cast<std::uint64_t>(high - low + 1) >> bits) ++bits;
     if (bits_ + bits > 64) return false;
-    columns_.push_back({column, low - 1, bits_});
+    columns_.push_back({at, low - 1, bits_});
     bits_ += bits;
     return true;
   }
   void into(std::uint64_t* value, const FramePart& part, std::size_t from, std::size_t size) const {
     for (const Column& column : columns_) {
-      const int* whole = part.columns[column.at].whole + from;
-      for (std::size_t i = 0; i < size; ++i)
-        if (whole[i] != INT_MIN)
-          value[i] |= static_cast<std::uint64_t>(whole[i] - column.none) << column.shift;
+      const FrameColumn& values = part.columns[column.at];
+      if (values.whole) {
+        put(values.whole + from, size, column, value);
+      } else {
+        put(values.number + from, size, column, value);
+      }
     }
   }
 
@@ -130,6 +138,24 @@ class Packed {
     std::int64_t none;
     int shift;
   };
+  // False where one is not whole.
+  template <typename T>
+  static bool range(const T* from, const T* to, std::int64_t& low, std::int64_t& high) {
+    for (; from < to; ++from) {
+      if (is_missing(*from)) continue;
+      if (!is_whole(*from)) return false;
+      low = std::min(low, static_cast<std::int64_t>(*from));
+      high = std::max(high, static_cast<std::int64_t>(*from));
+    }
+    return true;
+  }
+  template <typename T>
+  static void put(const T* x, std::size_t size, const Column& column, std::uint64_t* value) {
+    for (std::size_t i = 0; i < size; ++i)
+      if (!is_missing(x[i]))
+        value[i] |= static_cast<std::uint64_t>(static_cast<std::int64_t>(x[i]) - column.none)
+                    << column.shift;
+  }
   std::vector<Column> columns_;
   int bits_;
 };
@@ -141,23 +167,27 @@ Standing standing(double x) {
   return std::isinf(x) ? Standing::infinite : Standing::positive;
 }
 
-// Block by block, column by column: a block stays at hand.
+// Block by block, column by column: a block stays at hand. Where all columns go together in one
+// value, that finds the group; otherwise those that are alike so far are split by one column more.
 class Grouping {
  public:
   explicit Grouping(const std::vector<Stretch>& stretches) : packed_(kStateBits) {
     const FramePart& first = *stretches[0].part;
     out_.replicates.resize(first.replicates.size());
     for (std::size_t c = 0; c < first.columns.size(); ++c)
-      if (!first.columns[c].whole || !packed_.add(stretches, c)) others_.push_back(c);
+      if (!packed_.add(stretches, c)) others_.push_back(c);
     splits_.resize(others_.size() + 1);
     for (const Stretch& stretch : stretches)
       for (std::size_t from = stretch.from; from < stretch.to; from += kBlock)
         block(*stretch.part, from, std::min(kBlock, stretch.to - from), stretch.before + from);
   }
-  FrameGroups take() { return std::move(out_); }
+  FrameGroups take() {
+    out_.groups = std::move(table_.groups);
+    return std::move(out_);
+  }
 
  private:
-  void block(const FramePart& part, std::size_t from, std::size_t size, std::size_t place) {
+  void block(const FramePart& part, std::size_t from, std::size_t size, std::size_t before) {
     for (std::size_t i = 0; i < size; ++i) {
       w_[i] = part.weight ? part.weight[from + i] : 1;
       n_[i] = part.count ? part.count[from + i] : 1;
@@ -166,41 +196,49 @@ class Grouping {
       state_[i] = static_cast<std::uint64_t>(standing(w_[i])) << 4 |
                   static_cast<std::uint64_t>(standing(n_[i])) << 1 | there;
     }
-    std::fill(group_, group_ + size, 0);
     std::copy(state_, state_ + size, value_);
     packed_.into(value_, part, from, size);
+    const auto add = [&](std::size_t i, std::size_t place) {
+      if (place == out_.first.size()) begin(before + i, state_[i]);
+      Group& group = table_.groups[place];
+      group.n += n_[i];
+      group.w += n_[i] * w_[i];
+      group.w2 += n_[i] * w_[i] * w_[i];
+      if (part.count) out_.records[place] += 1;
+      for (std::size_t r = 0; r < part.replicates.size(); ++r)
+        out_.replicates[r][place] += n_[i] * part.replicates[r][from + i];
+    };
+    if (others_.empty()) {
+      table_.each(value_, size, add);
+      return;
+    }
+    std::fill(group_, group_ + size, 0);
     splits_.back().block(group_, value_, size);
     for (std::size_t c = 0; c < others_.size(); ++c) {
       values_of(part.columns[others_[c]], from, size, value_);
       splits_[c].block(group_, value_, size);
     }
     for (std::size_t i = 0; i < size; ++i)
-      if (group_[i] < out_.sums.size()) ahead(&out_.sums[group_[i]]);
+      if (group_[i] < table_.groups.size()) ahead(&table_.groups[group_[i]]);
     for (std::size_t i = 0; i < size; ++i) {
-      const std::uint32_t g = group_[i];
-      if (g == out_.first.size()) begin(place + i, state_[i]);
-      FrameSums& to_these = out_.sums[g];
-      to_these.records += 1;
-      to_these.n += n_[i];
-      to_these.w += n_[i] * w_[i];
-      to_these.w2 += n_[i] * w_[i] * w_[i];
-      for (std::size_t r = 0; r < part.replicates.size(); ++r)
-        out_.replicates[r][g] += n_[i] * part.replicates[r][from + i];
+      if (group_[i] == table_.groups.size()) table_.groups.push_back({group_[i], 0, 0, 0});
+      add(i, group_[i]);
     }
   }
-  // A group whose first record stands at `place`.
-  void begin(std::size_t place, std::uint64_t state) {
-    out_.first.push_back(place);
+  // A group whose first record is `record`.
+  void begin(std::size_t record, std::uint64_t state) {
+    out_.first.push_back(record);
     out_.weight.push_back(static_cast<int>(state >> 4));
     out_.count.push_back(static_cast<int>(state >> 1 & 7));
     out_.replicates_there.push_back(state & 1);
-    out_.sums.push_back({0, 0, 0, 0});
+    out_.records.push_back(0);
     for (auto& sums : out_.replicates) sums.push_back(0);
   }
 
   Packed packed_;
   std::vector<std::size_t> others_;  // columns
   std::vector<Split> splits_;
+  GroupTable table_;
   FrameGroups out_;
   std::uint32_t group_[kBlock];
   std::uint64_t value_[kBlock], state_[kBlock];

@@ -4,6 +4,8 @@
 #include <cstddef>
 #include <vector>
 
+#include "group_table.h"
+
 namespace fairlattice {
 
 // A column by which records are told apart: exactly one of the pointers is set. Texts are alike
@@ -27,16 +29,12 @@ using Frame = std::vector<FramePart>;
 // What a weight or count of a group is; in this order, from 0.
 enum class Standing { missing, zero, positive, negative, infinite };
 
-// Half a line of memory, so that none lies on two.
-struct alignas(32) FrameSums {
-  double records, n, w, w2;
-};
-
 struct FrameGroups {
   std::vector<std::size_t> first;  // a record of each group, from 0, in ascending order
   std::vector<int> weight, count;  // Standing
   std::vector<char> replicates_there;
-  std::vector<FrameSums> sums;
+  std::vector<Group> groups;
+  std::vector<double> records;  // of each group, where a record has a count; else it is n
   std::vector<std::vector<double>> replicates;
 };
 
