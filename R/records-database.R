@@ -333,15 +333,33 @@ database_sums <- function(db, sets, measures) {
   })
 }
 
-# The groups of one set of keys. Where keys that are worked out are slow, the signs
-# of weights are no keys at first: most have weights above 0 alone.
+# The groups of one set of keys. To tell groups by the signs of their weights takes longer than by
+# columns alone. Where that counts, the least sign of every group is asked for: most have weights
+# above 0 alone, and those of 0 or none are few, so that they are asked for by themselves.
 ask_by_keys <- function(db, parts) {
-  if (db$dialect$slow_keys && any(c("sw", "sn") %in% names(parts$keys))) {
-    found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
-    signs <- unlist(found[intersect(c("sw", "sn"), names(found))])
-    if (isTRUE(all(as.numeric(signs) == 1))) return(found) # of no records: NA
-  }
-  ask_groups(db, sql_query(db, parts))
+  signs <- intersect(c("sw", "sn"), names(parts$keys))
+  by_keys <- function(...) ask_groups(db, sql_query(db, parts, ...))
+  if (!db$dialect$slow_keys || !length(signs)) return(by_keys())
+  found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
+  least <- as.numeric(unlist(found[signs]))
+  sums <- as.numeric(unlist(found[intersect(c("w", "w2"), names(found))]))
+  # of no records: NA; what has no end is told by its sum
+  if (!all(least %in% c(1, 0, -3)) || any(is.nan(sums) | is.infinite(sums))) return(by_keys())
+  if (all(least == 1)) return(found)
+  if (!identical(signs, "sw") || any(startsWith(names(found), "replicate"))) return(by_keys())
+  without_weight(found, by_keys(where = "sw <> 1"), setdiff(names(parts$keys), "sw"))
+}
+
+# Groups of all weights, and those of weights that are 0 or missing, which add to no sum but that of
+# records, by the same keys: what is left of the first, and the second below it.
+without_weight <- function(found, none, keys) {
+  counts <- c(as.numeric(found$records), -as.numeric(none$records))
+  both <- c(Map(function(a, b) values_below(list(a, b)), found[keys], none[keys]),
+            list(records = counts))
+  found$records <- summed_groups(both, keys)$records
+  found$sw <- rep(1, length(found$records))
+  left <- found$records > 0
+  Map(function(a, b) values_below(list(a[left], b)), found, none[names(found)])
 }
 
 columns_asked <- function(sets, measures) {

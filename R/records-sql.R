@@ -41,9 +41,8 @@ standard_sql <- list(
   # a limit of time as a statement before the queries, or as one of the settings
   # that hold for a query alone: the query with them (seconds: NULL for no limit)
   limit_time = NULL, with_settings = NULL,
-  # whether the records are counted a second time, so that an answer that was cut
-  # short is seen; whether groups by what is worked out take much longer than by
-  # columns
+  # whether the records are counted a second time, where an answer may be cut short
+  # without an error; whether groups by what is worked out take longer than by columns
   counted_again = TRUE, slow_keys = FALSE,
   # of a server: the query that tells the number of a connection, and what ends
   # the query that another one runs
@@ -79,6 +78,7 @@ dialects <- list(
     broken = function(x) sprintf("(%s <> CAST(%s AS INTEGER))", x, x),
     # a sum of whole numbers that overflows is an error of its own
     measured = function(x) x, sums_twice = FALSE,
+    counted_again = FALSE, slow_keys = TRUE,
     # texts are larger than all numbers
     sign = function(x) {
       sprintf(paste(paste("CASE WHEN %s > 0 AND %s < 9e999 THEN 1 WHEN %s = 0",
@@ -104,7 +104,7 @@ dialects <- list(
                           "ORDER BY attnum")), quoted(called))
     },
     measured = function(x) sprintf("CAST(%s AS DOUBLE PRECISION)", x),
-    sums_twice = FALSE,
+    sums_twice = FALSE, counted_again = FALSE, slow_keys = TRUE,
     sign = sign_but_nan("DOUBLE PRECISION"),
     row_limit = limited_rows, grouping_sets = TRUE,
     # `immediate`: in one message, so that a transaction of its own begins with
@@ -364,8 +364,8 @@ as_columns <- function(parts) {
 }
 
 # SELECT keys, sums FROM (SELECT ... FROM the table) GROUP BY keys, in one or
-# several sets of keys.
-sql_query <- function(db, parts, sets = NULL) {
+# several sets of keys, of all records or `where` something holds of the keys.
+sql_query <- function(db, parts, sets = NULL, where = NULL) {
   inner <- c(parts$keys, parts$from)
   if (!length(inner)) inner <- list(one = "1")
   keys <- names(parts$keys)
@@ -379,9 +379,10 @@ sql_query <- function(db, parts, sets = NULL) {
     sprintf("GROUPING(%s) AS which_set", paste(keys, collapse = ", "))
   again <- if (db$dialect$counted_again)
     sprintf("(SELECT COUNT(*) FROM %s) AS every_one", db$table)
-  sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s",
+  sprintf("SELECT %s FROM (SELECT %s FROM %s) AS records%s%s",
           paste(c(keys, which, as_columns(parts$sums), again), collapse = ", "),
-          as_columns(inner), db$table, groups)
+          as_columns(inner), db$table, if (is.null(where)) "" else paste0(" WHERE ", where),
+          groups)
 }
 
 # The signs of weights and counts as the least of each group, and not as keys of
