@@ -341,8 +341,9 @@ ask_by_keys <- function(db, parts) {
   by_keys <- function(...) ask_groups(db, sql_query(db, parts, ...))
   if (!db$dialect$slow_keys || !length(signs)) return(by_keys())
   found <- ask_groups(db, sql_query(db, with_least_signs(parts)))
-  least <- as.numeric(unlist(found[signs]))
-  sums <- as.numeric(unlist(found[intersect(c("w", "w2"), names(found))]))
+  all_of <- function(columns) as.numeric(unlist(found[columns], use.names = FALSE))
+  least <- all_of(signs)
+  sums <- all_of(intersect(c("w", "w2"), names(found)))
   # of no records: NA; what has no end is told by its sum
   if (!all(least %in% c(1, 0, -3)) || any(is.nan(sums) | is.infinite(sums))) return(by_keys())
   if (all(least == 1)) return(found)

@@ -51,14 +51,12 @@ standard_sql <- list(
 
 limited_rows <- function(query, rows) sprintf("%s LIMIT %.0f", query, rows)
 
-# The sign of a number where NaN is larger than all numbers.
+# The sign of a number where NaN is larger than all numbers; first what most weights are.
 sign_but_nan <- function(kind) {
   function(x) {
-    x <- sprintf("CAST(%s AS %s)", x, kind)
-    sprintf(paste(paste("CASE WHEN %s > 1.7976931348623157e308 AND %s <>",
-                        "'NaN' THEN 9 WHEN %s > 0 AND %s <> 'NaN' THEN 1"),
-                  "WHEN %s = 0 THEN 0 WHEN %s < 0 THEN -1 ELSE -3 END"), x, x,
-            x, x, x, x)
+    gsub("x", sprintf("CAST(%s AS %s)", x, kind), fixed = TRUE, paste(
+      "CASE WHEN x > 0 AND x <= 1.7976931348623157e308 THEN 1 WHEN x = 0 THEN 0",
+      "WHEN x < 0 THEN -1 WHEN x <> 'NaN' THEN 9 ELSE -3 END"))
   }
 }
 
