@@ -348,19 +348,21 @@ ask_by_keys <- function(db, parts) {
   if (!all(least %in% c(1, 0, -3)) || any(is.nan(sums) | is.infinite(sums))) return(by_keys())
   if (all(least == 1)) return(found)
   if (!identical(signs, "sw") || any(startsWith(names(found), "replicate"))) return(by_keys())
-  without_weight(found, by_keys(where = "sw <> 1"), setdiff(names(parts$keys), "sw"))
+  without_weight(found, by_keys(where = "sw <> 1"), setdiff(names(parts$keys), "sw")) %||% by_keys()
 }
 
 # Groups of all weights, and those of weights that are 0 or missing, which add to no sum but that of
-# records, by the same keys: what is left of the first, and the second below it.
+# records, by the same keys: what is left of the first, and the second below it. NULL where they do
+# not belong together.
 without_weight <- function(found, none, keys) {
   counts <- c(as.numeric(found$records), -as.numeric(none$records))
   both <- c(Map(function(a, b) values_below(list(a, b)), found[keys], none[keys]),
             list(records = counts))
-  found$records <- summed_groups(both, keys)$records
-  found$sw <- rep(1, length(found$records))
-  left <- found$records > 0
-  Map(function(a, b) values_below(list(a[left], b)), found, none[names(found)])
+  left <- summed_groups(both, keys)$records
+  if (length(left) != length(found$records) || any(left < 0)) return(NULL)
+  found$records <- left
+  found$sw <- rep(1, length(left))
+  Map(function(a, b) values_below(list(a[left > 0], b)), found, none[names(found)])
 }
 
 columns_asked <- function(sets, measures) {

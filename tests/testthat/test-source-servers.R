@@ -284,6 +284,13 @@ test_that("where keys are slow, signs of weights are keys only where some are no
   expect_identical(queries(rep(c(0.5, 2), 30)), c(least = 1L, keys = 0L))
   for (odd in c(0, NA, -1))
     expect_identical(queries(c(odd, rep(1, 59))), c(least = 1L, keys = 1L))
+  # groups that do not belong together are asked for again
+  groups <- list(k1 = c("a", "b"), records = c(3, 2), w = c(2, 2), sw = c(0, 1))
+  none <- list(k1 = "a", sw = 0, records = 1, w = 0)
+  expect_identical(without_weight(groups, none, "k1"),
+                   list(k1 = c("a", "b", "a"), records = c(2, 2, 1), w = c(2, 2, 0), sw = c(1, 1, 0)))
+  expect_null(without_weight(groups, replace(none, "k1", "A"), "k1"))
+  expect_null(without_weight(groups, replace(none, "records", 4), "k1"))
   # everybody, and nobody
   expect_identical(queries(rep(2, 60), character()), c(least = 1L, keys = 0L))
   expect_identical(queries(numeric(), character()), c(least = 1L, keys = 1L))
