@@ -60,7 +60,7 @@ run_in_child <- function(work, arguments) {
 new_r_session <- function(supervise = FALSE) {
   callr::r_session$new(callr::r_session_options(
     extra = list(supervise = supervise),
-    env = c(callr::rcmd_safe_env(), R_VSIZE = "512M",
+    env = c(callr::rcmd_safe_env(), R_VSIZE = "384M",
             R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))),
     wait_timeout = 30000) # a busy machine takes its time
 }
