@@ -497,9 +497,9 @@ SEXP texts_of(SEXP x, SEXP digits, std::string (*write)(double, int), const char
 
 namespace {
 
-fairlattice::FrameColumn frame_column(SEXP x, std::size_t size) {
+fairlattice::Column column_of(SEXP x, std::size_t size) {
   must(Rf_xlength(x) == static_cast<R_xlen_t>(size), "columns of different lengths");
-  fairlattice::FrameColumn column;
+  fairlattice::Column column;
   switch (TYPEOF(x)) {
     case LGLSXP:
       column.whole = LOGICAL(x);
@@ -530,7 +530,7 @@ fairlattice::FramePart frame_part(const List& from) {
   };
   const List columns(from.part("columns")), replicates(from.part("replicates"));
   for (R_xlen_t k = 0; k < columns.size(); ++k)
-    part.columns.push_back(frame_column(columns[k], part.size));
+    part.columns.push_back(column_of(columns[k], part.size));
   part.weight = numbers(from.part("weight"));
   part.count = numbers(from.part("count"));
   for (R_xlen_t r = 0; r < replicates.size(); ++r)
@@ -543,7 +543,7 @@ bool alike(const fairlattice::FramePart& a, const fairlattice::FramePart& b) {
   return a.replicates.size() == b.replicates.size() && !a.weight == !b.weight &&
          !a.count == !b.count &&
          std::equal(a.columns.begin(), a.columns.end(), b.columns.begin(), b.columns.end(),
-                    [](const fairlattice::FrameColumn& x, const fairlattice::FrameColumn& y) {
+                    [](const fairlattice::Column& x, const fairlattice::Column& y) {
                       return !x.whole == !y.whole && !x.number == !y.number;
                     });
 }
@@ -589,20 +589,7 @@ bool alike(const fairlattice::FramePart& a, const fairlattice::FramePart& b) {
 // is, NA where it is missing.
 [[cpp11::register]] SEXP different_kernel(SEXP x) {
   const std::size_t size = static_cast<std::size_t>(Rf_xlength(x));
-  const auto found = [&] {
-    switch (TYPEOF(x)) {
-      case LGLSXP:
-        return fairlattice::different(LOGICAL(x), size);
-      case INTSXP:
-        return fairlattice::different(INTEGER(x), size);
-      case REALSXP:
-        return fairlattice::different(REAL(x), size);
-      default:
-        must(TYPEOF(x) == STRSXP, "values of another type");
-        return fairlattice::different(reinterpret_cast<const void* const*>(STRING_PTR_RO(x)), size,
-                                      NA_STRING);
-    }
-  }();
+  const fairlattice::Different found = fairlattice::different(column_of(x, size), size, NA_STRING);
   NewNumbers first(found.first);
   for (double& at : first) at += 1;
   NewIntegers code(found.code);

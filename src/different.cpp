@@ -1,74 +1,39 @@
 #include "different.h"
 
 #include <algorithm>
-#include <climits>
 #include <cmath>
 #include <cstdint>
-#include <cstring>
 #include <numeric>
 
-#include "hash.h"
+#include "group_table.h"
 
 namespace fairlattice {
 namespace {
 
-// Codes of values by their bits.
-class Codes {
- public:
-  Codes() : slots_(256) {}
-  int of(std::uint64_t value) {
-    std::size_t at = place(value);
-    for (; slots_[at].code; at = next(at))
-      if (slots_[at].value == value) return slots_[at].code;
-    slots_[at] = {value, ++size_};
-    if (static_cast<std::size_t>(size_) * 2 > slots_.size()) grow();
-    return size_;
-  }
+const std::size_t kBatch = 256;
 
- private:
-  struct Slot {
-    std::uint64_t value;
-    int code;  // 0: free
-  };
-  std::size_t place(std::uint64_t value) const { return mixed(value) & (slots_.size() - 1); }
-  std::size_t next(std::size_t at) const { return (at + 1) & (slots_.size() - 1); }
-  void grow() {
-    std::vector<Slot> old(slots_.size() * 2);
-    old.swap(slots_);
-    for (const Slot& slot : old) {
-      if (!slot.code) continue;
-      std::size_t at = place(slot.value);
-      while (slots_[at].code) at = next(at);
-      slots_[at] = slot;
-    }
-  }
-  std::vector<Slot> slots_;
-  int size_ = 0;
-};
-
-std::uint64_t bits_of(int x) { return static_cast<std::uint32_t>(x); }
-std::uint64_t bits_of(const void* x) { return reinterpret_cast<std::uintptr_t>(x); }
-std::uint64_t bits_of(double x) {
-  std::uint64_t bits;
-  x += 0.0;  // one zero
-  std::memcpy(&bits, &x, sizeof bits);
-  return bits;
-}
-
-bool is_missing(int x) { return x == INT_MIN; }
-bool is_missing(double x) { return std::isnan(x); }
-
-// In the order in which they are met.
+// In the order in which they are met: every value is a group.
 template <typename T, typename Missing>
 Different as_met(const T* values, std::size_t size, Missing missing) {
   Different out;
   out.code.resize(size);
-  Codes codes;
+  GroupTable table;
+  std::uint64_t keys[kBatch];
+  std::size_t records[kBatch], waiting = 0;
+  const auto take = [&] {
+    table.each(keys, waiting, [&](std::size_t i, std::size_t place) {
+      out.code[records[i]] = static_cast<int>(place + 1);
+      if (place == out.first.size()) out.first.push_back(records[i]);
+    });
+    waiting = 0;
+  };
   for (std::size_t i = 0; i < size; ++i) {
     if (missing(values[i])) continue;
-    out.code[i] = codes.of(bits_of(values[i]));
-    if (static_cast<std::size_t>(out.code[i]) > out.first.size()) out.first.push_back(i);
+    keys[waiting] = bits_of(values[i]);
+    records[waiting] = i;
+    if (++waiting == kBatch) take();
   }
+  take();
   return out;
 }
 
@@ -78,10 +43,9 @@ bool by_place(const T* values, std::size_t size, Different& out) {
   double low = INFINITY, high = -INFINITY;
   for (std::size_t i = 0; i < size; ++i) {
     if (is_missing(values[i])) continue;
-    const double x = values[i];
-    if (x != std::floor(x)) return false;
-    low = std::min(low, x);
-    high = std::max(high, x);
+    if (!is_whole(values[i])) return false;
+    low = std::min<double>(low, values[i]);
+    high = std::max<double>(high, values[i]);
   }
   if (!(low <= high && high - low < 2.0 * static_cast<double>(size) + 256)) return false;
   const std::size_t none = size;
@@ -121,10 +85,10 @@ Different ascending(const T* values, std::size_t size) {
 
 }  // namespace
 
-Different different(const int* whole, std::size_t size) { return ascending(whole, size); }
-Different different(const double* number, std::size_t size) { return ascending(number, size); }
-Different different(const void* const* text, std::size_t size, const void* missing) {
-  return as_met(text, size, [missing](const void* x) { return x == missing; });
+Different different(const Column& column, std::size_t size, const void* missing) {
+  if (column.whole) return ascending(column.whole, size);
+  if (column.number) return ascending(column.number, size);
+  return as_met(column.text, size, [missing](const void* x) { return x == missing; });
 }
 
 }  // namespace fairlattice

@@ -4,6 +4,8 @@
 #include <cstddef>
 #include <vector>
 
+#include "column.h"
+
 namespace fairlattice {
 
 struct Different {
@@ -11,10 +13,8 @@ struct Different {
   std::vector<int> code;           // of every record, from 1; 0 where the value is missing
 };
 
-// Numbers in ascending order; those that are equal are one.
-Different different(const int* whole, std::size_t size);
-Different different(const double* number, std::size_t size);
-// Texts are alike when they are the same object, and come in the order in which they are met.
-Different different(const void* const* text, std::size_t size, const void* missing);
+// Numbers in ascending order, where those that are equal are one; texts, of which one stands for a
+// missing value, in the order in which they are met.
+Different different(const Column& column, std::size_t size, const void* missing);
 
 }  // namespace fairlattice

@@ -1,10 +1,8 @@
 #include "frame_groups.h"
 
 #include <algorithm>
-#include <climits>
 #include <cmath>
 #include <cstdint>
-#include <cstring>
 #include <thread>
 
 #include "hash.h"
@@ -56,15 +54,7 @@ class Split {
   std::uint32_t size_ = 0;
 };
 
-// A number as bits: one zero, one missing value.
-std::uint64_t bits_of(double x) {
-  std::uint64_t bits = ~0ull;
-  if (x == 0) return 0;
-  if (!std::isnan(x)) std::memcpy(&bits, &x, sizeof bits);
-  return bits;
-}
-
-void values_of(const FrameColumn& column, std::size_t from, std::size_t size, std::uint64_t* out) {
+void values_of(const Column& column, std::size_t from, std::size_t size, std::uint64_t* out) {
   if (column.whole) {
     for (std::size_t i = 0; i < size; ++i)
       out[i] = static_cast<std::uint32_t>(column.whole[from + i]);
@@ -93,11 +83,6 @@ std::vector<Stretch> stretches_between(const Frame& frame, std::size_t from, std
   return out;
 }
 
-bool is_missing(int x) { return x == INT_MIN; }
-bool is_missing(double x) { return std::isnan(x); }
-bool is_whole(int) { return true; }
-bool is_whole(double x) { return std::fabs(x) < 9007199254740992.0 && x == std::floor(x); }
-
 // Columns of whole numbers that go together in one value: each from its smallest number on, which
 // is 1; what is missing is 0.
 class Packed {
@@ -107,7 +92,7 @@ class Packed {
   bool add(const std::vector<Stretch>& stretches, std::size_t at) {
     std::int64_t low = INT64_MAX, high = INT64_MIN;
     for (const Stretch& stretch : stretches) {
-      const FrameColumn& column = stretch.part->columns[at];
+      const Column& column = stretch.part->columns[at];
       if (column.text) return false;
       const bool whole =
           column.whole ? range(column.whole + stretch.from, column.whole + stretch.to, low, high)
@@ -117,23 +102,23 @@ class Packed {
     int bits = 1;
     while (high >= low && bits < 64 && static_cast<std::uint64_t>(high - low + 1) >> bits) ++bits;
     if (bits_ + bits > 64) return false;
-    columns_.push_back({at, low - 1, bits_});
+    fields_.push_back({at, low - 1, bits_});
     bits_ += bits;
     return true;
   }
   void into(std::uint64_t* value, const FramePart& part, std::size_t from, std::size_t size) const {
-    for (const Column& column : columns_) {
-      const FrameColumn& values = part.columns[column.at];
+    for (const Field& field : fields_) {
+      const Column& values = part.columns[field.at];
       if (values.whole) {
-        put(values.whole + from, size, column, value);
+        put(values.whole + from, size, field, value);
       } else {
-        put(values.number + from, size, column, value);
+        put(values.number + from, size, field, value);
       }
     }
   }
 
  private:
-  struct Column {
+  struct Field {
     std::size_t at;
     std::int64_t none;
     int shift;
@@ -150,13 +135,13 @@ class Packed {
     return true;
   }
   template <typename T>
-  static void put(const T* x, std::size_t size, const Column& column, std::uint64_t* value) {
+  static void put(const T* x, std::size_t size, const Field& field, std::uint64_t* value) {
     for (std::size_t i = 0; i < size; ++i)
       if (!is_missing(x[i]))
-        value[i] |= static_cast<std::uint64_t>(static_cast<std::int64_t>(x[i]) - column.none)
-                    << column.shift;
+        value[i] |= static_cast<std::uint64_t>(static_cast<std::int64_t>(x[i]) - field.none)
+                    << field.shift;
   }
-  std::vector<Column> columns_;
+  std::vector<Field> fields_;
   int bits_;
 };
 

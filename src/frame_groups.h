@@ -4,21 +4,14 @@
 #include <cstddef>
 #include <vector>
 
+#include "column.h"
 #include "group_table.h"
 
 namespace fairlattice {
 
-// A column by which records are told apart: exactly one of the pointers is set. Texts are alike
-// when they are the same object.
-struct FrameColumn {
-  const int* whole = nullptr;
-  const double* number = nullptr;
-  const void* const* text = nullptr;
-};
-
 struct FramePart {
   std::size_t size = 0;
-  std::vector<FrameColumn> columns;
+  std::vector<Column> columns;                       // by which records are told apart
   const double *weight = nullptr, *count = nullptr;  // null: everybody stands for one
   std::vector<const double*> replicates;
 };

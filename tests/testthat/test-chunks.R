@@ -227,8 +227,10 @@ test_that("numbers that differ are groups; both zeros are one, and all missing v
 test_that("the different values of a column are told, and which of them every record has", {
   withr::local_seed(6)
   most <- .Machine$integer.max
-  columns <- list(few = sample(c(-3:4, NA), 500, TRUE), wide = sample(c(-most, 0L, most, NA), 500, TRUE),
-                  yes = sample(c(TRUE, FALSE, NA), 500, TRUE), whole = sample(c(-2, 7, NaN, NA), 500, TRUE),
+  columns <- list(few = sample(c(-3:4, NA), 500, TRUE),
+                  wide = sample(c(-most, 0L, most, NA), 500, TRUE),
+                  yes = sample(c(TRUE, FALSE, NA), 500, TRUE),
+                  whole = sample(c(-2, 7, NaN, NA), 500, TRUE),
                   fractions = sample(c(rnorm(300), -Inf, Inf, NA), 500, TRUE),
                   none = rep(NA_real_, 5), empty = integer(),
                   text = sample(c("b", "a", NA, ""), 500, TRUE))

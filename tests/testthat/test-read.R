@@ -132,7 +132,8 @@ test_that("look() lists answers, reasons and numbers, and adds up", {
 })
 
 test_that("ids, weights and counts are told as what they are, however few values they have", {
-  data <- data.frame(who = letters[1:7], weight = c(1, 2, 1, 1, 2, 1, 1), people = c(3, 3, 2, 2, 2, 3, 3),
+  data <- data.frame(who = letters[1:7], weight = c(1, 2, 1, 1, 2, 1, 1),
+                     people = c(3, 3, 2, 2, 2, 3, 3),
                      ferry = c("Daily", "Never", NA, "Daily", "Daily", "Never", "Daily"))
   seen <- look(respondents(data, id = who, weight = weight))
   expect_identical(seen$answer[seen$question == "who"], "7 different values")

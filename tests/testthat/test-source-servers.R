@@ -288,7 +288,8 @@ test_that("where keys are slow, signs of weights are keys only where some are no
   groups <- list(k1 = c("a", "b"), records = c(3, 2), w = c(2, 2), sw = c(0, 1))
   none <- list(k1 = "a", sw = 0, records = 1, w = 0)
   expect_identical(without_weight(groups, none, "k1"),
-                   list(k1 = c("a", "b", "a"), records = c(2, 2, 1), w = c(2, 2, 0), sw = c(1, 1, 0)))
+                   list(k1 = c("a", "b", "a"), records = c(2, 2, 1), w = c(2, 2, 0),
+                        sw = c(1, 1, 0)))
   expect_null(without_weight(groups, replace(none, "k1", "A"), "k1"))
   expect_null(without_weight(groups, replace(none, "records", 4), "k1"))
   # everybody, and nobody
